@@ -1,0 +1,5 @@
+"""`python -m purvel` is the same as the `purvel` command."""
+
+from purvel.cli import main
+
+main()

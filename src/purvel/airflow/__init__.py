@@ -1,0 +1,1 @@
+"""Airflow: air, friction, fittings, sources, the duct network and what it delivers. Pure functions in SI units."""

@@ -1,0 +1,104 @@
+"""Curves of vacs, collectors and cyclones, and what stands between their inlet and the room."""
+
+from dataclasses import dataclass
+from math import pi
+
+import numpy as np
+import numpy.typing as npt
+from scipy.interpolate import PchipInterpolator
+
+from purvel.shop import Source
+
+Array = npt.NDArray[np.float64]
+
+_LEAST_FALL = 1.0  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
+
+
+@dataclass(frozen=True, slots=True)
+class Losses:
+    """What is lost between the inlet and the room [Pa], by part."""
+
+    separator: Array
+    filter: Array
+    discharge: Array
+
+    @property
+    def total(self) -> Array:
+        """The sum [Pa]."""
+        return np.asarray(self.separator + self.filter + self.discharge)
+
+
+class SourceCurve:
+    """A source's total pressure against flow: monotone cubic (Fritsch-Carlson) through the points of the falling branch.
+
+    Right of the last point it goes on with the last slope; left of the highest point it keeps that height. Scaled from the density it was taken at.
+    """
+
+    def __init__(self, source: Source) -> None:
+        self.source = source
+        flow = np.array([point.flow for point in source.curve])
+        pressure = np.array([point.pressure for point in source.curve])
+        self.top = int(np.argmax(pressure))
+        self._flow, self._pressure = flow[self.top :], np.minimum.accumulate(pressure[self.top :])
+        self._cubic = PchipInterpolator(self._flow, self._pressure)
+        self._slope = self._cubic.derivative()
+        self._last_slope = min(
+            float(self._slope(self._flow[-1])), float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
+        )
+        self.inlet_area = pi / 4 * source.inlet_diameter**2
+        self.outlet_area = pi / 4 * source.outlet_diameter**2
+
+    @property
+    def shut_off(self) -> float:
+        """The most suction the curve shows [Pa], at its own density."""
+        return float(self._pressure[0])
+
+    @property
+    def peak_flow(self) -> float:
+        """The flow of the highest point [m3/s]; left of it a fan may surge."""
+        return float(self._flow[0])
+
+    @property
+    def free_flow(self) -> float:
+        """The flow at no pressure by the curve [m3/s]."""
+        return float(self._flow[-1] - self._pressure[-1] / self._last_slope)
+
+    def plate(self, flow: Array) -> tuple[Array, Array]:
+        """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""
+        inside = np.clip(flow, self._flow[0], self._flow[-1])
+        over, under = flow - self._flow[-1], flow - self._flow[0]
+        pressure = self._cubic(inside) + np.maximum(over, 0.0) * self._last_slope - _LEAST_FALL * under
+        slope = np.where(over > 0, self._last_slope, np.where(under < 0, 0.0, self._slope(inside))) - _LEAST_FALL
+        return pressure, slope
+
+    def total_pressure(self, flow: Array, rho: Array) -> tuple[Array, Array]:
+        """The source's total pressure [Pa] and its slope, from flow [m3/s] and density [kg/m3].
+
+        “outlet static” adds the velocity pressure at the outlet (AMCA 210: FSP = FTP - VP_out); “inlet suction” takes away that in the inlet duct,
+        since |SP| = losses + VP there.
+        """
+        pressure, slope = self.plate(flow)
+        scale = rho / self.source.density
+        pressure, slope = pressure * scale, slope * scale
+        if self.source.pressure_is == "outlet static":
+            return pressure + 0.5 * rho * (flow / self.outlet_area) ** 2, slope + rho * flow / self.outlet_area**2
+        if self.source.pressure_is == "inlet suction":
+            return pressure - 0.5 * rho * (flow / self.inlet_area) ** 2, slope - rho * flow / self.inlet_area**2
+        return pressure, slope
+
+    def losses(self, flow: Array, rho: Array) -> Losses:
+        """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter in proportion to flow."""
+        separator, filter_, discharge = self._coefficients()
+        return Losses(0.5 * rho * separator * flow**2, filter_ * flow, 0.5 * rho * discharge * flow**2)
+
+    def loss_slope(self, flow: Array, rho: Array) -> Array:
+        """How fast those losses rise [Pa s/m3]."""
+        separator, filter_, discharge = self._coefficients()
+        return np.asarray(rho * (separator + discharge) * flow + filter_)
+
+    def _coefficients(self) -> tuple[float, float, float]:
+        one = self.source
+        apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
+        filter_ = one.filter.resistance / one.filter.area if one.filter else 0.0
+        discharge = one.discharge_loss / self.outlet_area**2 if one.pressure_is == "total" else 0.0
+        return apart, filter_, discharge

@@ -1,0 +1,106 @@
+"""Dust: size classes, what operations throw off, what hoods catch, cleaners and limits."""
+
+from dataclasses import dataclass
+from functools import cache
+
+from purvel.catalogue.toml import read
+from purvel.shop import Cleaner
+
+
+@dataclass(frozen=True, slots=True)
+class DustSize:
+    """One size class: bounds and representative aerodynamic diameter [um], mass share of what is thrown off, settling loss [1/h]."""
+
+    name: str
+    low: float
+    high: float
+    diameter: float
+    share: float
+    settling: float
+
+
+@dataclass(frozen=True, slots=True)
+class Operation:
+    """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], and the usual hood."""
+
+    name: str
+    emission: float
+    capture: str
+
+    @property
+    def band(self) -> tuple[float, float, float]:
+        """Low, central, high: a fifth to five times (low confidence)."""
+        return (self.emission / 5.0, self.emission, self.emission * 5.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Capture:
+    """What a hood catches of the inhalable dust: low, central, high [-]."""
+
+    name: str
+    share: tuple[float, float, float]
+    source: str = "trade practice, low confidence"
+
+
+@dataclass(frozen=True, slots=True)
+class CleanerKind:
+    """A kind of room air cleaner; flow in m3/h as they are labelled."""
+
+    name: str
+    flow_m3h: float
+    efficiency: tuple[float, float, float, float]
+    mixing: float
+
+    def cleaner(self) -> Cleaner:
+        """The figures for a thing in a shop, in SI."""
+        return Cleaner(flow=self.flow_m3h / 3600.0, efficiency=self.efficiency, mixing=self.mixing)
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """An 8 h limit for inhalable wood dust [mg/m3]."""
+
+    name: str
+    value: float
+    year: str
+    note: str
+    fraction: str = "inhalable"
+
+
+@dataclass(frozen=True, slots=True)
+class _DustData:
+    sizes: tuple[DustSize, ...]
+    operations: dict[str, Operation]
+    captures: dict[str, Capture]
+    cleaners: dict[str, CleanerKind]
+    limits: dict[str, Limit]
+
+
+@cache
+def _data() -> _DustData:
+    return read("dust.toml", _DustData)
+
+
+def dust_sizes() -> tuple[DustSize, ...]:
+    """The size classes, fine to coarse."""
+    return _data().sizes
+
+
+def operations() -> dict[str, Operation]:
+    """Operations by key."""
+    return _data().operations
+
+
+def captures() -> dict[str, Capture]:
+    """Hoods by key."""
+    return _data().captures
+
+
+def cleaners() -> dict[str, CleanerKind]:
+    """Cleaners by key."""
+    return _data().cleaners
+
+
+def limits() -> dict[str, Limit]:
+    """Limits by key."""
+    return _data().limits

@@ -1,0 +1,17 @@
+"""Lengths as people write and read them, display units, and how a value was got."""
+
+from purvel.quantities.lengths import LengthError, format_length, parse_length
+from purvel.quantities.units import Unit, UnitError, Units, convert, format_number, parse_quantity, units_for
+
+__all__ = [
+    "LengthError",
+    "Unit",
+    "UnitError",
+    "Units",
+    "convert",
+    "format_length",
+    "format_number",
+    "parse_length",
+    "parse_quantity",
+    "units_for",
+]

@@ -1,0 +1,54 @@
+"""Figures as the reader wants them, for sentences."""
+
+from dataclasses import dataclass
+
+from purvel.quantities import format_length, format_number, units_for
+from purvel.quantities.systems import System
+
+
+@dataclass(frozen=True, slots=True)
+class Reader:
+    """Writes SI values in one system's units."""
+
+    system: System
+
+    def length(self, metres: float) -> str:
+        """A length off a tape."""
+        return format_length(metres, self.system, denominator=8)
+
+    def size(self, metres: float) -> str:
+        """A duct diameter: millimetres, or inches as pipe is called (100 mm is 4 in)."""
+        if self.system == "metric":
+            return f"{metres * 1000:.0f} mm"
+        inches = metres / 0.0254
+        return f"{round(inches * 2) / 2 if inches >= 3 else round(inches * 4) / 4:g} in"
+
+    def flow(self, value: float) -> str:
+        """m3/s."""
+        return format_number(value, units_for(self.system).flow)
+
+    def pressure(self, value: float) -> str:
+        """Pa."""
+        return format_number(value, units_for(self.system).pressure)
+
+    def speed(self, value: float) -> str:
+        """m/s."""
+        return format_number(value, units_for(self.system).speed)
+
+    def area(self, value: float) -> str:
+        """m2."""
+        return format_number(value, units_for(self.system).area)
+
+    def volume(self, value: float) -> str:
+        """m3."""
+        return format_number(value, units_for(self.system).volume)
+
+    def dust(self, value: float) -> str:
+        """mg/m3."""
+        return format_number(value, units_for(self.system).concentration)
+
+    def minutes(self, value: float | None) -> str:
+        """Minutes, or hours from two on."""
+        if value is None:
+            return "more than 12 h"
+        return f"{value:.0f} min" if value < 120 else f"{value / 60:.1f} h"

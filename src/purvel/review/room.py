@@ -1,0 +1,171 @@
+"""Rules of the room: does the tape walk close, do openings fit, is there a way in, is there a flame."""
+
+from collections.abc import Iterator
+
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.reader import Reader
+from purvel.review.results import Results, name_of
+from purvel.space.ground import floor
+from purvel.space.traverse import closing_wall, fair_gap
+
+WAY_OUT = 0.711  # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a private person]
+
+
+def findings(results: Results, say: Reader) -> list[Finding]:
+    """The findings of the room stage."""
+    if not results.shop.room.walls:
+        return []
+    return [*_closing(results, say), *_paced(results, say), *_openings(results, say), *_way_in(results, say), *_flames(results)]
+
+
+def _closing(results: Results, say: Reader) -> Iterator[Finding]:
+    trip = results.traverse
+    figures = {"gap": trip.gap_length, "perimeter": trip.perimeter, "fair_gap": fair_gap(trip.perimeter)}
+    basis = Basis("trade practice", "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).")
+    if not trip.is_closed:
+        turn, length = closing_wall(results.shop.room)
+        side = "left" if turn > 0 else "right"
+        yield Finding(
+            "room-open",
+            "room",
+            Grade.MEND,
+            "room",
+            f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and the start of the first.",
+            f"After {len(results.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended {say.length(trip.gap_length)} from where it began. "
+            f"A turn of {abs(turn):.0f}° to the {side} and a wall of {say.length(length)} would close it.",
+            Basis("geometry", "The walls as they were read."),
+            Where(),
+            figures,
+        )
+        return
+    if floor(results.shop.room).is_empty:
+        sentence = "The walls cross each other: one turn or one length is wrong."
+        yield Finding(
+            "walls-cross",
+            "room",
+            Grade.STOP,
+            "room",
+            sentence,
+            "A floor plan whose walls cross has no inside.",
+            Basis("geometry", "The walls as read."),
+        )
+        return
+    why = (
+        f"Walked {say.length(trip.perimeter)} round; the tape ended {say.length(trip.gap_length)} from where it began, against a fair "
+        f"{say.length(fair_gap(trip.perimeter))}. The gap is shared out over the walls by their length (compass rule)."
+    )
+    if trip.gap_length <= fair_gap(trip.perimeter):
+        yield Finding(
+            "closing-gap", "room", Grade.GOOD, "room", f"The tape walk closes within {say.length(trip.gap_length)}.", why, basis, Where(), figures
+        )
+        return
+    names = " or ".join(trip.suspects)
+    suspect = f"; wall {names} read wrong would explain it" if names else "; no single wall explains it"
+    sentence = f"The tape walk misses its start by {say.length(trip.gap_length)}{suspect}."
+    yield Finding("closing-gap", "room", Grade.MEND, "room", sentence, why, basis, Where(trip.suspects), figures)
+
+
+def _paced(results: Results, say: Reader) -> Iterator[Finding]:
+    paced = [wall for wall in results.shop.room.walls if wall.how == "paced"]
+    if paced:
+        names = ", ".join(wall.id for wall in paced)
+        yield Finding(
+            "walls-guessed",
+            "room",
+            Grade.WATCH,
+            "room",
+            f"{'Wall' if len(paced) == 1 else 'Walls'} {names} {'is' if len(paced) == 1 else 'are'} only paced: lanes that end there are as good as your stride.",
+            f"A paced length is good to about one part in ten: {say.length(0.1 * paced[0].length)} on wall {paced[0].id}.",
+            Basis("a guess", "Paced, not taped."),
+            Where(tuple(wall.id for wall in paced)),
+        )
+
+
+def _openings(results: Results, say: Reader) -> Iterator[Finding]:
+    openings = [one for one in results.shop.room.openings if one.wall in results.sides]
+    for one in openings:
+        over = one.offset + one.width - results.sides[one.wall].length
+        if over > 0.001:
+            yield Finding(
+                "opening-off-wall",
+                "room",
+                Grade.MEND,
+                one.id,
+                f"{_sentence_case(name_of(results.shop, one.id))} runs {say.length(over)} past the end of its wall.",
+                f"It starts at {say.length(one.offset)} and is {say.length(one.width)} wide; the wall is {say.length(results.sides[one.wall].length)} long.",
+                Basis("geometry", "The sizes as entered."),
+                Where((one.id,)),
+                {"over": over},
+            )
+        if one.head > results.shop.room.ceiling.height + 1e-6:
+            over = one.head - results.shop.room.ceiling.height
+            sentence = f"{_sentence_case(name_of(results.shop, one.id))} is {say.length(over)} taller than the ceiling."
+            why = f"Head {say.length(one.head)}, ceiling {say.length(results.shop.room.ceiling.height)}."
+            yield Finding(
+                "opening-too-tall", "room", Grade.MEND, one.id, sentence, why, Basis("geometry", "As entered."), Where((one.id,)), {"over": over}
+            )
+    for i, a in enumerate(openings):
+        for b in openings[i + 1 :]:
+            shared = min(a.offset + a.width, b.offset + b.width) - max(a.offset, b.offset)
+            if a.wall == b.wall and shared > 0.001 and a.sill < b.head and b.sill < a.head:
+                sentence = f"Two openings in wall {a.wall} overlap by {say.length(shared)}."
+                why = f"{_sentence_case(name_of(results.shop, a.id))} and {name_of(results.shop, b.id)} share that much of the wall."
+                where = Where((a.id, b.id))
+                yield Finding(
+                    "openings-overlap",
+                    "room",
+                    Grade.MEND,
+                    f"{a.id}+{b.id}",
+                    sentence,
+                    why,
+                    Basis("geometry", "As entered."),
+                    where,
+                    {"shared": shared},
+                )
+
+
+def _way_in(results: Results, say: Reader) -> Iterator[Finding]:
+    entries = [one for one in results.shop.room.openings if one.entry]
+    if results.traverse.is_closed and not entries:
+        yield Finding(
+            "no-entry",
+            "room",
+            Grade.MEND,
+            "room",
+            "No door is marked as the way in, so aisles cannot be measured.",
+            "The aisle to each machine is measured from the door you come in by.",
+            Basis("geometry", "The openings as entered."),
+        )
+    for one in entries:
+        if one.width < WAY_OUT:
+            yield Finding(
+                "way-out-narrow",
+                "room",
+                Grade.MEND,
+                one.id,
+                f"The way in and out is {say.length(one.width)} wide, less than the {say.length(WAY_OUT)} that a way out should keep.",
+                f"{say.length(one.width)} against {say.length(WAY_OUT)}. Local codes decide.",
+                Basis("published limit", "OSHA 1910.36(g), 28 in; for a private person guidance, not law."),
+                Where((one.id,)),
+                {"width": one.width},
+            )
+
+
+def _flames(results: Results) -> Iterator[Finding]:
+    for one in results.shop.room.fixtures:
+        if one.flame:
+            yield Finding(
+                "flame",
+                "room",
+                Grade.WATCH,
+                one.id,
+                f"{one.name or one.kind.capitalize()} has a flame in the same air as wood dust: keep collector, bags and settled dust away from it.",
+                "Wood dust in the air burns from about 30 to 60 g/m³ and settled dust smoulders from about 260 °C. An exhaust fan can also pull flue gas back "
+                "into the room. A licensed heating trade and local codes decide what may stand here.",
+                Basis("published practice", "Combustible-dust literature, wood dust (medium confidence)."),
+                Where((one.id,), (one.x, one.y)),
+            )
+
+
+def _sentence_case(text: str) -> str:
+    return text[:1].upper() + text[1:]

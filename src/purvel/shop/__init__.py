@@ -1,0 +1,38 @@
+"""The whole document and its edits: frozen dataclasses in SI units, plain data."""
+
+from purvel.shop.air import Air, Cleaner, Session, Spell
+from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
+from purvel.shop.room import Ceiling, Fixture, Opening, Room, Slope, Wall
+from purvel.shop.shop import Shop, Site
+from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Stock, Thing
+
+__all__ = [
+    "Air",
+    "Ceiling",
+    "Cleaner",
+    "CurvePoint",
+    "Ducts",
+    "Feed",
+    "Filter",
+    "Fixture",
+    "Gate",
+    "GateSet",
+    "Join",
+    "Opening",
+    "Port",
+    "PortRef",
+    "Room",
+    "Run",
+    "Separator",
+    "Session",
+    "Shop",
+    "Site",
+    "Slope",
+    "Source",
+    "Spell",
+    "Stand",
+    "Stock",
+    "Thing",
+    "Vertex",
+    "Wall",
+]

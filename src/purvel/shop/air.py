@@ -1,0 +1,66 @@
+"""The air in the room: the cleaner's figures and the session that is to be simulated."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from purvel.shop.fields import Flow, Id, Minutes, Name, Share
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cleaner:
+    """A room air cleaner: flow [m3/s], single-pass efficiency for each of the four size classes, and how well the room mixes."""
+
+    flow: Flow
+    efficiency: tuple[Share, Share, Share, Share]
+    mixing: Share = 0.8
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spell:
+    """A stretch of the session with one operation: when it starts, how long it cuts, what it throws out and what is caught.
+
+    Emission is inhalable dust thrown off with nothing collected [mg/min] and capture the share of it that the hood takes; each low, central, high.
+    """
+
+    id: Id
+    name: Name = ""
+    operation: Id = "table-saw"
+    thing: Id | None = None
+    start: Minutes = 0.0
+    minutes: Minutes = 10.0
+    emission: tuple[
+        Annotated[float, Meta(ge=0, le=1e6)],
+        Annotated[float, Meta(ge=0, le=1e6)],
+        Annotated[float, Meta(ge=0, le=1e6)],
+    ] = (34.0, 170.0, 850.0)
+    capture: tuple[Share, Share, Share] = (0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Session:
+    """A working session from minute 0 to `minutes`; the cleaner runs from `cleaner_on` and `run_on` minutes after the last cut."""
+
+    minutes: Annotated[float, Meta(ge=1, le=1440, description="[min]")] = 240.0
+    spells: Annotated[tuple[Spell, ...], Meta(max_length=200)] = ()
+    cleaner_on: bool = True
+    run_on: Minutes = 30.0
+    doors_open: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Air:
+    """How the room breathes and what it is held against.
+
+    `ach_closed` and `ach_open` are outdoor air changes per hour; `outdoors` is the background [mg/m3] that comes in with them, before
+    `penetration`. `clean_level` is the concentration at which the room is called clear again [mg/m3].
+    """
+
+    session: Session = Session()
+    ach_closed: Annotated[float, Meta(ge=0, le=200, description="[1/h]")] = 0.5
+    ach_open: Annotated[float, Meta(ge=0, le=200, description="[1/h]")] = 8.0
+    outdoors: Annotated[float, Meta(ge=0, le=100, description="[mg/m3]")] = 0.0
+    penetration: Share = 0.8
+    limit: Literal["acgih-2024", "eu-2023", "uk-hardwood-2020", "uk-softwood-2020"] = "acgih-2024"
+    clean_level: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.1

@@ -1,0 +1,89 @@
+"""Ducts as drawn: runs with height, size and material, their gates, and the sets of gates that people open together."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from purvel.shop.fields import Coordinate, Diameter, Id, Length, Name, Share
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Vertex:
+    """A corner of a run's centre line."""
+
+    x: Coordinate
+    y: Coordinate
+    z: Length
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Join:
+    """Where a run leaves another: `at` metres along that run from the fan's end, through a branch fitting of `angle` degrees.
+
+    Without `at` it carries on in line from that run's far end.
+    """
+
+    run: Id
+    at: Length | None = None
+    angle: Annotated[float, Meta(ge=15, le=90, description="[deg]")] = 45.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PortRef:
+    """A machine's port."""
+
+    thing: Id
+    port: Id
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Gate:
+    """A blast gate `at` metres along its run from the fan's end."""
+
+    id: Id
+    name: Name = ""
+    at: Length = 0.3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """One run drawn from the fan's side towards the hood: it starts at a source's inlet or at another run, and ends at a port or a cap.
+
+    `points` are the corners between; where the run starts at a source or ends at a port, that end follows the machine. `slack` is the share by which
+    a hose is shorter as hung than fully stretched.
+    """
+
+    id: Id
+    name: Name = ""
+    points: Annotated[tuple[Vertex, ...], Meta(max_length=200)] = ()
+    diameter: Diameter = 0.15
+    material: Id = "spiral"
+    elbow: Id = "smooth-1.5"
+    slack: Share = 0.0
+    source: Id | None = None
+    joins: Join | None = None
+    port: PortRef | None = None
+    gates: Annotated[tuple[Gate, ...], Meta(max_length=8)] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GateSet:
+    """A choice of gates open together, as people use it; all others are shut."""
+
+    id: Id
+    name: Name = ""
+    open: Annotated[tuple[Id, ...], Meta(max_length=64)] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ducts:
+    """The duct system. `target` is what each hood is asked for: to clear the chips, or to catch the fine dust too.
+
+    `leak_area` is the gap that a shut gate leaves [m2].
+    """
+
+    runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
+    gate_sets: Annotated[tuple[GateSet, ...], Meta(max_length=400)] = ()
+    target: Literal["chips", "fine"] = "fine"
+    leak_area: Annotated[float, Meta(gt=0, le=0.01, description="[m2]")] = 1.0e-4

@@ -1,0 +1,104 @@
+"""The room: walls as they were taped, openings, what cannot move, the ceiling."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from purvel.shop.fields import Coordinate, Degrees, How, Id, Length, Name, Size
+
+OpeningKind = Literal["swing", "sliding", "roll-up", "tilting", "window"]
+FixtureKind = Literal["post", "panel", "heater", "chimney", "step", "freezer", "stairwell", "parking bay"]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wall:
+    """One wall as read off the tape along its inner face, and the turn into the next one.
+
+    `turn` is the change of heading at the wall's end, left positive: 90 at every corner of a rectangle walked with the room on the left.
+    """
+
+    id: Id
+    length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
+    turn: Degrees = 90.0
+    how: How = "measured"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opening:
+    """A door or window in a wall. `offset` runs from the wall's start to the opening's near edge along the inner face.
+
+    `is_open` lets long stock run out through it, `outside` metres beyond the wall's inner face. `hinge` is the jamb (near the wall's start or its
+    end) that a swing door hangs on and `swing` the side it opens to. `headroom` is the height that a roll-up or tilting door sweeps above its head.
+    """
+
+    id: Id
+    kind: OpeningKind
+    wall: Id
+    offset: Length
+    width: Size
+    head: Size
+    sill: Length = 0.0
+    hinge: Literal["start", "end"] = "start"
+    swing: Literal["in", "out"] = "in"
+    is_open: bool = False
+    outside: Length = 3.0
+    entry: bool = False
+    headroom: Length = 0.35
+    how: How = "measured"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fixture:
+    """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above the floor.
+
+    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body.
+    """
+
+    id: Id
+    kind: FixtureKind
+    name: Name = ""
+    x: Coordinate
+    y: Coordinate
+    angle: Degrees = 0.0
+    width: Size
+    depth: Size
+    bottom: Length = 0.0
+    top: Length = 2.5
+    flame: bool = False
+    how: How = "measured"
+
+    @property
+    def is_body(self) -> bool:
+        """Whether it stands in the way."""
+        return self.kind != "parking bay"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Slope:
+    """A sloping ceiling that starts `low` above the floor at a wall and reaches the flat ceiling `run` metres into the room."""
+
+    wall: Id
+    low: Length
+    run: Size
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ceiling:
+    """The flat ceiling's height and what slopes down from it."""
+
+    height: Size = 2.44
+    slopes: Annotated[tuple[Slope, ...], Meta(max_length=20)] = ()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Room:
+    """Walls in the order they were taped. The first starts at (`x`, `y`) and heads `heading` degrees from the plan's x axis."""
+
+    walls: Annotated[tuple[Wall, ...], Meta(max_length=200)] = ()
+    openings: Annotated[tuple[Opening, ...], Meta(max_length=200)] = ()
+    fixtures: Annotated[tuple[Fixture, ...], Meta(max_length=500)] = ()
+    ceiling: Ceiling = Ceiling()
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    heading: Degrees = 0.0

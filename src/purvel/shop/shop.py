@@ -1,0 +1,42 @@
+"""The whole document."""
+
+from dataclasses import dataclass
+from typing import Annotated
+
+from msgspec import Meta
+
+from purvel.quantities.systems import System
+from purvel.shop.air import Air
+from purvel.shop.ducts import Ducts
+from purvel.shop.fields import Length, Name, Text
+from purvel.shop.room import Room
+from purvel.shop.things import Stock, Thing
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Site:
+    """Where the shop is, for the density of its air."""
+
+    altitude: Annotated[float, Meta(ge=-430, le=6000, description="[m]")] = 0.0
+    temperature: Annotated[float, Meta(ge=-20, le=50, description="[degC]")] = 20.0
+    humidity: Annotated[float, Meta(ge=0, le=1, description="relative [-]")] = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shop:
+    """One shop. `stock` is the board that lanes are drawn for; `hand_room` the room kept at both ends of a lane."""
+
+    name: Name = "New shop"
+    units: System = "imperial"
+    room: Room = Room()
+    things: Annotated[tuple[Thing, ...], Meta(max_length=500)] = ()
+    ducts: Ducts = Ducts()
+    air: Air = Air()
+    site: Site = Site()
+    stock: Stock = Stock()
+    hand_room: Length = 0.6
+    notes: Text = ""
+
+    def thing(self, thing_id: str) -> Thing | None:
+        """The thing with this id."""
+        return next((thing for thing in self.things if thing.id == thing_id), None)

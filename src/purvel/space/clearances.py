@@ -1,0 +1,207 @@
+"""What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of overhead doors, the parking bay."""
+
+from dataclasses import dataclass
+from math import hypot
+
+import numpy as np
+import shapely
+
+from purvel.shop import Fixture, Opening, Room, Thing
+from purvel.space.ground import Side, floor, footprint, rectangle, sides, standing_zone
+
+TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
+PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
+PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
+PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
+HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
+
+
+@dataclass(frozen=True, slots=True)
+class Clash:
+    """Two things that want the same space: their ids, how much floor they share [m2] and the shortest way apart [m]."""
+
+    first: str
+    second: str
+    area: float
+    depth: float
+
+
+def polygon(item: Thing | Fixture) -> shapely.Polygon:
+    """The footprint as a polygon."""
+    return shapely.Polygon(footprint(item))
+
+
+def span(item: Thing | Fixture) -> tuple[float, float]:
+    """Bottom and top above the floor [m]."""
+    return (item.z, item.z + item.height) if isinstance(item, Thing) else (item.bottom, item.top)
+
+
+def _share_height(a: Thing | Fixture, b: Thing | Fixture) -> bool:
+    (low_a, high_a), (low_b, high_b) = span(a), span(b)
+    return low_a < high_b - 1e-6 and low_b < high_a - 1e-6
+
+
+def way_apart(a: shapely.Geometry, b: shapely.Geometry) -> tuple[float, float]:
+    """The shortest shift (dx, dy) [m] of `a` that takes two convex shapes apart (separating axes); (0, 0) if they are apart."""
+    pa, pb = np.array(a.exterior.coords), np.array(b.exterior.coords)  # type: ignore[attr-defined]
+    best: tuple[float, float, float] | None = None
+    for points in (pa, pb):
+        for dx, dy in np.diff(points, axis=0):
+            size = hypot(dx, dy)
+            if size < 1e-12:
+                continue
+            axis = np.array([dy / size, -dx / size])
+            a0, a1 = (pa @ axis).min(), (pa @ axis).max()
+            b0, b1 = (pb @ axis).min(), (pb @ axis).max()
+            for shift in (b1 - a0, b0 - a1):
+                if min(a1, b1) - max(a0, b0) <= 1e-9:
+                    return (0.0, 0.0)
+                if best is None or abs(shift) < best[0]:
+                    best = (abs(shift), *(shift * axis))
+    return (0.0, 0.0) if best is None else (float(best[1]), float(best[2]))
+
+
+def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[Clash]:
+    """Bodies that stand in each other, pairs of things first, then things in fixtures."""
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in fixtures if fixture.is_body)]
+    shapes = [polygon(item) for item in items]
+    found = []
+    tree = shapely.STRtree(shapes)
+    for i, j in sorted({(int(i), int(j)) for i, j in tree.query(shapes, predicate="intersects").T if i < j}):
+        if i >= len(things) or not _share_height(items[i], items[j]):
+            continue
+        area = shapes[i].intersection(shapes[j]).area
+        if area > TOUCH_AREA:
+            found.append(Clash(items[i].id, items[j].id, area, hypot(*way_apart(shapes[i], shapes[j]))))
+    return found
+
+
+def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:
+    """Things that stand partly or wholly beyond the walls; empty while the room is open."""
+    inside = floor(room)
+    if inside.is_empty:
+        return []
+    found = []
+    for thing in things:
+        beyond = polygon(thing).difference(inside)
+        if beyond.area > TOUCH_AREA:
+            found.append(Clash(thing.id, "", beyond.area, 0.0))
+    return found
+
+
+def low_ceiling(things: tuple[Thing, ...], room: Room) -> list[tuple[str, float]]:
+    """Things taller than the ceiling over them: id and the height there is [m]."""
+    walls = sides(room)
+    found = []
+    for thing in things:
+        height = min(
+            [
+                room.ceiling.height,
+                *(
+                    _under(slope.low, slope.run, room.ceiling.height, walls[slope.wall], thing)
+                    for slope in room.ceiling.slopes
+                    if slope.wall in walls
+                ),
+            ]
+        )
+        if thing.z + thing.height > height + 1e-6:
+            found.append((thing.id, height))
+    return found
+
+
+def _under(low: float, run: float, high: float, side: Side, thing: Thing) -> float:
+    corners = footprint(thing) - np.array(side.start)
+    nearest = float((corners @ -np.array(side.out)).min())
+    return low + (high - low) * min(1.0, max(0.0, nearest / run))
+
+
+def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
+    """Where the floor that a worker needs is taken: by another thing, a fixture, or a wall (second id empty)."""
+    bodies = [(thing.id, polygon(thing), span(thing)) for thing in things]
+    bodies += [(fixture.id, polygon(fixture), span(fixture)) for fixture in room.fixtures if fixture.is_body]
+    tree = shapely.STRtree([shape for _, shape, _ in bodies])
+    inside = floor(room)
+    found = []
+    for thing in things:
+        zone = standing_zone(thing)
+        if zone is None:
+            continue
+        wanted = shapely.Polygon(zone)
+        for index in sorted(tree.query(wanted, predicate="intersects")):
+            other, shape, (low, high) = bodies[index]
+            area = shape.intersection(wanted).area
+            if other != thing.id and low < HEAD_HEIGHT and high > 0.02 and area > TOUCH_AREA:
+                found.append(Clash(thing.id, other, area, hypot(*way_apart(shape, wanted))))
+        if not inside.is_empty and (lost := wanted.difference(inside).area) > TOUCH_AREA:
+            found.append(Clash(thing.id, "", lost, 0.0))
+    return found
+
+
+def swing(opening: Opening, side: Side) -> shapely.Polygon:
+    """The floor that a swing door sweeps, a quarter circle about its hinge; empty for other kinds and for doors that open outwards."""
+    if opening.kind != "swing" or opening.swing != "in":
+        return shapely.Polygon()
+    hinge, free = (opening.offset, opening.offset + opening.width) if opening.hinge == "start" else (opening.offset + opening.width, opening.offset)
+    centre = np.array(side.at(hinge))
+    shut = np.array(side.at(free)) - centre
+    wide = np.array(side.out) * -opening.width
+    angles = np.linspace(0.0, np.pi / 2, 25)
+    arc = centre + np.cos(angles)[:, None] * shut + np.sin(angles)[:, None] * wide
+    return shapely.Polygon([centre, *arc])
+
+
+def overhead_sweep(opening: Opening, side: Side) -> tuple[shapely.Polygon, float, float]:
+    """What a roll-up or tilting door sweeps under the ceiling when it opens: its floor shadow, from which height to which [m]."""
+    if opening.kind not in ("roll-up", "tilting"):
+        return shapely.Polygon(), 0.0, 0.0
+    depth = opening.head if opening.kind == "roll-up" else 0.6 * opening.head
+    near, far = opening.offset, opening.offset + opening.width
+    shadow = shapely.Polygon([side.at(near), side.at(far), side.at(far, -depth), side.at(near, -depth)])
+    return shadow, opening.head, opening.head + opening.headroom
+
+
+def panel_space(fixture: Fixture, room: Room) -> shapely.Polygon:
+    """The working space in front of an electrical panel, on the side that faces the room."""
+    wide = max(PANEL_WIDTH, fixture.width)
+    front = rectangle(fixture.x, fixture.y, fixture.angle, wide, fixture.depth)
+    ahead = (front[3] - front[0]) / fixture.depth
+    options = [
+        shapely.Polygon([front[3], front[2], front[2] + ahead * PANEL_DEPTH, front[3] + ahead * PANEL_DEPTH]),
+        shapely.Polygon([front[0], front[1], front[1] - ahead * PANEL_DEPTH, front[0] - ahead * PANEL_DEPTH]),
+    ]
+    inside = floor(room)
+    return max(options, key=lambda space: space.intersection(inside).area)
+
+
+def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, things: tuple[Thing, ...]) -> list[Clash]:
+    """Things that stand in a space that is to stay free between two heights."""
+    if space.is_empty:
+        return []
+    found = []
+    for thing in things:
+        if thing.z < high - 1e-6 and thing.z + thing.height > low + 1e-6:
+            shape = polygon(thing)
+            area = shape.intersection(space).area
+            if area > TOUCH_AREA:
+                found.append(Clash(thing.id, owner, area, hypot(*way_apart(shape, space.convex_hull))))
+    return found
+
+
+def wall_distances(thing: Thing, room: Room) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
+    """The nearest two walls that are not parallel: wall id, distance [m], the point on the thing and the foot on the wall."""
+    shape = polygon(thing)
+    rows = []
+    for side in sides(room).values():
+        line = shapely.LineString([side.start, side.end])
+        on_thing, on_wall = shapely.shortest_line(shape, line).coords
+        rows.append((side.wall, float(shape.distance(line)), side.along, (on_thing[0], on_thing[1]), (on_wall[0], on_wall[1])))
+    rows.sort(key=lambda row: row[1])
+    chosen: list[tuple[str, float, tuple[float, float], tuple[float, float]]] = []
+    first_along: tuple[float, float] | None = None
+    for wall, distance, along, on_thing, on_wall in rows:
+        if first_along is None or abs(along[0] * first_along[1] - along[1] * first_along[0]) > 0.17:
+            chosen.append((wall, distance, on_thing, on_wall))
+            if first_along is not None:
+                break
+            first_along = along
+    return chosen

@@ -1,0 +1,181 @@
+"""The ground plan as arrays: what stands where and how high, the walls with their open openings. Lanes and clearances read this."""
+
+from dataclasses import dataclass
+from math import atan2, cos, degrees, radians, sin
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+
+from purvel.shop import Fixture, Opening, Room, Thing
+from purvel.space.traverse import Point, signed_area, walk
+
+Array = npt.NDArray[np.float64]
+Kind = Literal["wall", "thing", "fixture", "ceiling", "outside"]
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """One wall between two adjusted corners; `out` is the unit vector that points out of the room."""
+
+    wall: str
+    start: Point
+    end: Point
+    out: Point
+
+    @property
+    def length(self) -> float:
+        """Length after the gap was shared out [m]."""
+        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
+
+    @property
+    def along(self) -> Point:
+        """Unit vector from start to end."""
+        return ((self.end[0] - self.start[0]) / self.length, (self.end[1] - self.start[1]) / self.length)
+
+    def at(self, offset: float, outward: float = 0.0) -> Point:
+        """The point `offset` metres along the inner face and `outward` metres out of the room."""
+        ux, uy = self.along
+        return (self.start[0] + ux * offset + self.out[0] * outward, self.start[1] + uy * offset + self.out[1] * outward)
+
+
+def sides(room: Room) -> dict[str, Side]:
+    """The walls of a closed room by id, none while the loop is open."""
+    corners = walk(room).corners
+    if not corners:
+        return {}
+    outward = 1.0 if signed_area(corners) > 0 else -1.0
+    found = {}
+    for wall, (x0, y0), (x1, y1) in zip(room.walls, corners, (*corners[1:], *corners[:1])):
+        length = float(np.hypot(x1 - x0, y1 - y0))
+        if length > 1e-9:
+            found[wall.id] = Side(wall.id, (x0, y0), (x1, y1), (outward * (y1 - y0) / length, -outward * (x1 - x0) / length))
+    return found
+
+
+def floor(room: Room) -> shapely.Polygon:
+    """The floor inside the walls, empty while the loop is open or crosses itself."""
+    polygon = shapely.Polygon(walk(room).corners or None)
+    return polygon if polygon.is_valid else shapely.Polygon()
+
+
+def rectangle(x: float, y: float, angle: float, width: float, depth: float) -> Array:
+    """Corners [m] of a rectangle about (x, y) turned by `angle` [deg], counter-clockwise from its own lower left; shape (4, 2)."""
+    c, s = cos(radians(angle)), sin(radians(angle))
+    local = np.array([(-width / 2, -depth / 2), (width / 2, -depth / 2), (width / 2, depth / 2), (-width / 2, depth / 2)])
+    return local @ np.array([(c, s), (-s, c)]) + np.array([x, y])
+
+
+def footprint(item: Thing | Fixture) -> Array:
+    """The corners of what stands there; shape (4, 2)."""
+    return rectangle(item.x, item.y, item.angle, item.width, item.depth)
+
+
+def standing_zone(thing: Thing) -> Array | None:
+    """The corners of the floor that the worker needs; None for what nobody works at."""
+    if thing.stand is None:
+        return None
+    x, y = thing.spot(thing.stand.x, thing.stand.y)
+    return rectangle(x, y, thing.angle, thing.stand.width, thing.stand.depth)
+
+
+@dataclass(frozen=True, slots=True)
+class Ground:
+    """Everything that can block, as convex pieces of four corners (a wall is a piece without thickness).
+
+    `pieces` has shape (n, 4, 2); `bottom` and `top` (n,) are heights above the floor; `names` tells what each piece is and its id.
+    """
+
+    pieces: Array
+    bottom: Array
+    top: Array
+    names: tuple[tuple[Kind, str], ...]
+    ceiling: float
+
+
+_EVERY_HEIGHT = (-1e3, 1e3)
+
+
+def ground(room: Room, things: tuple[Thing, ...]) -> Ground:
+    """The ground plan of a room and what is in it, with every opening closed; open ones are in the `door_pieces`."""
+    pieces: list[Array] = []
+    heights: list[tuple[float, float]] = []
+    names: list[tuple[Kind, str]] = []
+
+    def add(piece: Array, low_high: tuple[float, float], name: tuple[Kind, str]) -> None:
+        pieces.append(piece)
+        heights.append(low_high)
+        names.append(name)
+
+    for thing in things:
+        add(footprint(thing), (thing.z, thing.z + thing.height), ("thing", thing.id))
+    for fixture in room.fixtures:
+        if fixture.is_body:
+            add(footprint(fixture), (fixture.bottom, fixture.top), ("fixture", fixture.id))
+    for piece, low_high, name in _shell(room):
+        add(piece, low_high, name)
+    stacked = np.array(pieces, dtype=float).reshape(-1, 4, 2)
+    limits = np.array(heights, dtype=float).reshape(-1, 2)
+    return Ground(stacked, limits[:, 0], limits[:, 1], tuple(names), room.ceiling.height)
+
+
+def _shell(room: Room) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+    """Walls, cut at their open openings, the far limit beyond each of those, and sloping ceilings."""
+    found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
+    walls = sides(room)
+    inside = floor(room)
+    for side in walls.values():
+        openings = sorted((o for o in room.openings if o.wall == side.wall and o.is_open), key=lambda o: o.offset)
+        reached = 0.0
+        for opening in openings:
+            near, far = max(min(opening.offset, side.length), reached), min(opening.offset + opening.width, side.length)
+            if near > reached:
+                found.append((_segment(side.at(reached), side.at(near)), _EVERY_HEIGHT, ("wall", side.wall)))
+            if far > near:
+                across = _segment(side.at(near), side.at(far))
+                found.append((across, (_EVERY_HEIGHT[0], opening.sill), ("wall", side.wall)))
+                found.append((across, (opening.head, _EVERY_HEIGHT[1]), ("wall", side.wall)))
+                found.extend((piece, _EVERY_HEIGHT, ("outside", opening.id)) for piece in _far_limit(side, opening, inside))
+            reached = max(reached, far)
+        if reached < side.length:
+            found.append((_segment(side.at(reached), side.at(side.length)), _EVERY_HEIGHT, ("wall", side.wall)))
+    for slope in room.ceiling.slopes:
+        if slope.wall in walls:
+            found.extend(_slope_pieces(room, walls[slope.wall], slope.low, slope.run))
+    return found
+
+
+def _segment(a: Point, b: Point) -> Array:
+    return np.array([a, b, b, a], dtype=float)
+
+
+def _far_limit(side: Side, opening: Opening, inside: shapely.Polygon) -> list[Array]:
+    """The line outside at which the user says that long stock must stop, wide enough for slanting lanes, never back inside the room."""
+    spread = 2.0 * opening.outside + 1.0
+    line = shapely.LineString([side.at(opening.offset - spread, opening.outside), side.at(opening.offset + opening.width + spread, opening.outside)])
+    rest = shapely.difference(line, inside) if opening.outside > 0 else line
+    parts = [part for part in shapely.get_parts(rest) if part.length > 1e-9]
+    return [_segment(part.coords[0], part.coords[-1]) for part in parts]
+
+
+_SLICES = 40
+
+
+def _slope_pieces(room: Room, side: Side, low: float, run: float) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+    """A sloping ceiling as slices that hang as low as their low edge, so a height band meets it at its true distance within a slice.
+
+    Lanes ask for one height; `lowest_reach` gives the exact distance, the slices serve bodies under the slope.
+    """
+    found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
+    for k in range(_SLICES):
+        near, far = run * k / _SLICES, run * (k + 1) / _SLICES
+        height = low + (room.ceiling.height - low) * k / _SLICES
+        corners = [side.at(-50.0, -near), side.at(side.length + 50.0, -near), side.at(side.length + 50.0, -far), side.at(-50.0, -far)]
+        found.append((np.array(corners), (height, _EVERY_HEIGHT[1]), ("ceiling", side.wall)))
+    return found
+
+
+def heading(side: Side) -> float:
+    """The direction of a wall on the plan [deg]."""
+    return degrees(atan2(side.along[1], side.along[0]))

@@ -1,0 +1,101 @@
+"""The tape walk: corners from walls as they were read, the gap at the end, how it is shared out and which wall is suspect."""
+
+from dataclasses import dataclass
+from math import atan2, cos, degrees, hypot, radians, sin
+
+from purvel.shop import Room, Wall
+
+Point = tuple[float, float]
+
+SHARE_OF_PERIMETER_STILL_OPEN = 0.05
+"""A gap beyond this share of the tape walk means that walls are still missing [trade practice]."""
+
+
+def fair_gap(perimeter: float) -> float:
+    """The closing gap [m] that careful taping still leaves: 10 mm and 1 mm for each metre walked [trade practice, low confidence]."""
+    return 0.010 + 0.001 * perimeter
+
+
+@dataclass(frozen=True, slots=True)
+class Traverse:
+    """The walk round the room.
+
+    `raw` are the corners as read (one more than there are walls: the last is where the tape ended); `corners` the corners after the gap was shared
+    out by the compass rule, empty while the loop is open; `gap` the vector from the tape's end back to the start [m].
+    """
+
+    raw: tuple[Point, ...]
+    corners: tuple[Point, ...]
+    gap: Point
+    perimeter: float
+    turn_sum: float
+    suspects: tuple[str, ...]
+
+    @property
+    def gap_length(self) -> float:
+        """How far the tape ended from where it began [m]."""
+        return hypot(*self.gap)
+
+    @property
+    def is_closed(self) -> bool:
+        """Whether the walls make a room."""
+        return bool(self.corners)
+
+
+def walk(room: Room) -> Traverse:
+    """Walks the walls as read.
+
+    The gap is shared out by the compass rule (Bowditch 1808): each wall takes a part in proportion to its length, so a rectangle read a few
+    millimetres short stays a rectangle to the eye. A loop counts as closed with three walls and a gap under 5 % of the way.
+    """
+    raw = [(room.x, room.y)]
+    heading = room.heading
+    for wall in room.walls:
+        x, y = raw[-1]
+        raw.append((x + wall.length * cos(radians(heading)), y + wall.length * sin(radians(heading))))
+        heading += wall.turn
+    perimeter = sum(wall.length for wall in room.walls)
+    gap = (room.x - raw[-1][0], room.y - raw[-1][1])
+    closed = len(room.walls) >= 3 and hypot(*gap) <= SHARE_OF_PERIMETER_STILL_OPEN * perimeter
+    corners = _share_out(room.walls, raw, gap, perimeter) if closed else ()
+    if closed and abs(signed_area(corners)) < 1e-4:
+        corners = ()
+    suspects = _suspects(room, gap) if corners and hypot(*gap) > fair_gap(perimeter) else ()
+    return Traverse(tuple(raw), corners, gap, perimeter, sum(wall.turn for wall in room.walls), suspects)
+
+
+def _share_out(walls: tuple[Wall, ...], raw: list[Point], gap: Point, perimeter: float) -> tuple[Point, ...]:
+    corners = []
+    walked = 0.0
+    for (x, y), wall in zip(raw, walls):
+        corners.append((x + gap[0] * walked / perimeter, y + gap[1] * walked / perimeter))
+        walked += wall.length
+    return tuple(corners)
+
+
+def _suspects(room: Room, gap: Point) -> tuple[str, ...]:
+    """The walls whose length alone, read wrong, would explain the gap; guessed ones before measured ones."""
+    size = hypot(*gap)
+    heading = room.heading
+    found: list[tuple[bool, str]] = []
+    for wall in room.walls:
+        along = gap[0] * cos(radians(heading)) + gap[1] * sin(radians(heading))
+        across = abs(-gap[0] * sin(radians(heading)) + gap[1] * cos(radians(heading)))
+        if across < 0.25 * size and wall.length + along > 0:
+            found.append((wall.how != "paced", wall.id))
+        heading += wall.turn
+    paced = [name for measured, name in found if not measured]
+    return tuple(paced or [name for _, name in found])
+
+
+def signed_area(corners: tuple[Point, ...]) -> float:
+    """Area [m2] of a polygon, positive when its corners run counter-clockwise (shoelace formula)."""
+    return 0.5 * sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(corners, (*corners[1:], *corners[:1])))
+
+
+def closing_wall(room: Room) -> tuple[float, float]:
+    """The wall that would close the loop: the turn [deg] to make at the end of the last wall and its length [m]."""
+    trip = walk(room)
+    heading_now = room.heading + sum(wall.turn for wall in room.walls[:-1])
+    needed = degrees(atan2(trip.gap[1], trip.gap[0]))
+    return (needed - heading_now + 180.0) % 360.0 - 180.0, trip.gap_length
