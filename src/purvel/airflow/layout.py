@@ -3,6 +3,7 @@
 The drawing goes from the fan out; the air goes the other way. A segment is a piece of one run between two branch points.
 """
 
+import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from math import acos, degrees, pi
@@ -146,12 +147,12 @@ def _distance(a: Iterable[float], b: Iterable[float]) -> float:
 
 def length_of(path: Path) -> float:
     """Length of a centre line [m]."""
-    return sum(_distance(a, b) for a, b in zip(path, path[1:]))
+    return sum(_distance(a, b) for a, b in itertools.pairwise(path))
 
 
 def point_along(path: Path, at: float) -> tuple[float, float, float]:
     """The point `at` metres along a path, held to its ends."""
-    for a, b in zip(path, path[1:]):
+    for a, b in itertools.pairwise(path):
         piece = _distance(a, b)
         if at <= piece:
             t = max(0.0, at) / piece
@@ -162,7 +163,7 @@ def point_along(path: Path, at: float) -> tuple[float, float, float]:
 
 def direction_at(path: Path, at: float) -> Array:
     """The unit direction of a path `at` metres along it."""
-    for a, b in zip(path, path[1:]):
+    for a, b in itertools.pairwise(path):
         piece = _distance(a, b)
         if at <= piece + _SAME_PLACE:
             return np.subtract(b, a) / piece
@@ -179,7 +180,7 @@ def cut(path: Path, start: float, end: float) -> Path:
     """The part of a path between two distances along it."""
     inner: list[tuple[float, float, float]] = []
     walked = 0.0
-    for a, b in zip(path, path[1:]):
+    for a, b in itertools.pairwise(path):
         walked += _distance(a, b)
         if start + _SAME_PLACE < walked < end - _SAME_PLACE:
             inner.append(b)
@@ -216,7 +217,7 @@ class _Builder:
         joins = [(self._at(joined, run, total), joined) for joined in self.on.get(run.id, [])]
         cuts = sorted({0.0, total, *(at for at, _ in joins if 0.0 < at < total)})
         pieces: list[tuple[float, int]] = []  # where each piece ends, its index
-        for number, (begins, ends) in enumerate(zip(cuts, cuts[1:])):
+        for number, (begins, ends) in enumerate(itertools.pairwise(cuts)):
             index = len(self.segments)
             first, last = number == 0, number == len(cuts) - 2
             self.segments.append(self._segment(run, path, begins, ends, number, downstream, start if first else None, last))
@@ -299,7 +300,7 @@ class _Builder:
     def _role(self, run: Run, piece: Path, last: bool, kind: str) -> str:
         if kind == "hose":
             return "hose"
-        if sum(abs(b[2] - a[2]) for a, b in zip(piece, piece[1:])) > max(_RISER_SHARE, 0.5 * length_of(piece)):
+        if sum(abs(b[2] - a[2]) for a, b in itertools.pairwise(piece)) > max(_RISER_SHARE, 0.5 * length_of(piece)):
             return "riser"
         feeds_more = not last or bool(self.on.get(run.id))
         return "main" if feeds_more else "branch"

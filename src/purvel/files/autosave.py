@@ -54,6 +54,11 @@ class Slot:
         """Forgets what is kept: the work is saved, or was given up on purpose."""
         discard(self.path)
 
+    def let_go(self) -> None:
+        """Gives up the lock and leaves what is kept for the next start."""
+        self._lock.close()
+        self.path.with_suffix(".lock").unlink(missing_ok=True)
+
     def close(self) -> None:
         """Clears the slot and lets its lock go."""
         self.clear()

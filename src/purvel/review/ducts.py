@@ -1,5 +1,6 @@
 """Rules of the ducts: every gate choice, every hood, every segment; the source's inlet, strength, the overhead door."""
 
+import itertools
 from collections.abc import Iterator
 
 import numpy as np
@@ -279,7 +280,7 @@ def _overhead(results: Results, say: Reader) -> Iterator[Finding]:
             continue
         for run in results.shop.ducts.runs:
             path = results.run_paths.get(run.id, ())
-            if any(_crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2) for a, b in zip(path, path[1:])):
+            if any(_crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2) for a, b in itertools.pairwise(path)):
                 yield Finding(
                     "duct-in-door",
                     "ducts",

@@ -271,7 +271,7 @@ def _bay(results: Results, say: Reader) -> Iterator[Finding]:
     for bay in shop.room.fixtures:
         if bay.kind != "parking bay":
             continue
-        inside = [c for c in space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things)]
+        inside = list(space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things))
         stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
         for clash in stuck:
             yield Finding(

@@ -1,5 +1,6 @@
 """The day: a working session simulated, with its peak, mean, share of a limit and the time until the air is clear again."""
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
@@ -105,7 +106,7 @@ def _stretches(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tupl
         marks |= {spell.start, min(spell.start + spell.minutes, session.minutes)}
     ordered = sorted(mark for mark in marks if 0.0 <= mark <= watched)
     found = []
-    for start, end in zip(ordered, ordered[1:]):
+    for start, end in itertools.pairwise(ordered):
         if end - start < 1e-9:
             continue
         middle = (start + end) / 2

@@ -1,5 +1,6 @@
 """What is wrong inside a document that each field alone cannot show: ids used twice, references to what is not there."""
 
+import itertools
 from collections import Counter
 from collections.abc import Iterator
 
@@ -94,7 +95,7 @@ def _source_faults(shop: Shop) -> Iterator[str]:
             continue
         flows = [point.flow for point in thing.source.curve]
         pressures = [point.pressure for point in thing.source.curve]
-        if any(b <= a for a, b in zip(flows, flows[1:])):
+        if any(b <= a for a, b in itertools.pairwise(flows)):
             yield f"The curve of “{thing.id}” must rise in flow from point to point."
         if pressures[0] <= 0:
             yield f"The curve of “{thing.id}” must start above zero pressure."

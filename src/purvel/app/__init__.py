@@ -1,0 +1,25 @@
+"""Everything Qt. The window shows a shop and its review, and makes edits; it computes nothing about shops itself."""
+
+import os
+import sys
+from pathlib import Path
+
+from purvel.shop import Shop
+
+
+def run(shop: Shop | None, path: Path | None) -> int:
+    """Opens the window and runs until it is closed. Returns the exit code."""
+    if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    from purvel.app.application import make_application
+    from purvel.app.window import Window
+
+    application = make_application(sys.argv[:1])
+    window = Window()
+    window.show()
+    if shop is not None:
+        window.desk.open(shop, path)
+        window.fit()
+    else:
+        window.offer_recovery()
+    return application.exec()

@@ -1,0 +1,186 @@
+"""The desk: the shop that is being worked on, its undo, its file, what is picked. Holds no widget."""
+
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from purvel.files import FileError, load, save
+from purvel.files.autosave import Slot
+from purvel.shop import Shop
+from purvel.shop.edits import Edit
+
+AUTOSAVE_AFTER = 10_000  # ms after a change
+UNDO_DEPTH = 500
+
+
+class Desk(QObject):
+    """Edits go through `apply`; everything on the screen follows `changed`, `previewed` and `picked`."""
+
+    changed = Signal()
+    previewed = Signal()
+    picked_changed = Signal()
+    said = Signal(str)
+
+    def __init__(self, parent: QObject | None = None, autosave_folder: Path | None = None) -> None:
+        super().__init__(parent)
+        self.shop = Shop()
+        self.path: Path | None = None
+        self.picked: str | None = None
+        self._preview: Shop | None = None
+        self._undo: list[tuple[str, Shop]] = []
+        self._redo: list[tuple[str, Shop]] = []
+        self._merge: str | None = None
+        self._saved: Shop = self.shop
+        self.slot: Slot | None = None
+        try:
+            self.slot = Slot(autosave_folder)
+        except OSError as exc:
+            QTimer.singleShot(0, lambda: self.said.emit(f"Autosave is off: the data folder cannot be written ({exc.strerror})."))
+        self._autosave = QTimer(self)
+        self._autosave.setSingleShot(True)
+        self._autosave.setInterval(AUTOSAVE_AFTER)
+        self._autosave.timeout.connect(self.autosave)
+
+    @property
+    def shown(self) -> Shop:
+        """The shop on the screen: the previewed one while a move is being looked at."""
+        return self._preview or self.shop
+
+    @property
+    def is_previewing(self) -> bool:
+        """Whether a move is being looked at."""
+        return self._preview is not None
+
+    @property
+    def is_dirty(self) -> bool:
+        """Whether there is work that is not in the file."""
+        return self.shop is not self._saved
+
+    # ---- edits
+
+    def apply(self, edit: Edit, label: str, merge: str | None = None) -> None:
+        """Makes an edit. Edits in a row with the same `merge` key are undone together, such as the steps of a drag."""
+        after = edit(self.shop)
+        self._preview = None
+        if after == self.shop:
+            return
+        if merge is None or merge != self._merge:
+            self._undo.append((label, self.shop))
+            del self._undo[:-UNDO_DEPTH]
+        self._redo.clear()
+        self._merge = merge
+        self._set(after)
+
+    def end_merge(self) -> None:
+        """The next edit is a step of its own."""
+        self._merge = None
+
+    def undo(self) -> None:
+        """Back one step."""
+        self._step(self._undo, self._redo)
+
+    def redo(self) -> None:
+        """Forward again."""
+        self._step(self._redo, self._undo)
+
+    def _step(self, source: list[tuple[str, Shop]], target: list[tuple[str, Shop]]) -> None:
+        if not source:
+            return
+        label, shop = source.pop()
+        target.append((label, self.shop))
+        self._merge = None
+        self._preview = None
+        self._set(shop)
+
+    @property
+    def undo_label(self) -> str:
+        """What undo would take back, empty if nothing."""
+        return self._undo[-1][0] if self._undo else ""
+
+    @property
+    def redo_label(self) -> str:
+        """What redo would bring back, empty if nothing."""
+        return self._redo[-1][0] if self._redo else ""
+
+    def preview(self, edit: Edit | None) -> None:
+        """Shows what an edit would do without making it; None goes back to the shop."""
+        self._preview = None if edit is None else edit(self.shop)
+        self.previewed.emit()
+
+    def _set(self, shop: Shop) -> None:
+        self.shop = shop
+        if self.is_dirty and not self._autosave.isActive():
+            self._autosave.start()
+        self.changed.emit()
+
+    # ---- what is picked
+
+    def pick(self, item_id: str | None) -> None:
+        """Marks one item as the one that is looked at."""
+        if item_id != self.picked:
+            self.picked = item_id
+            self.end_merge()
+            self.picked_changed.emit()
+
+    # ---- files
+
+    def open(self, shop: Shop, path: Path | None, *, dirty: bool = False) -> None:
+        """Takes a shop onto the desk; what was there is given up."""
+        self.path = path
+        self._undo.clear()
+        self._redo.clear()
+        self._merge = None
+        self._preview = None
+        self._saved = Shop() if dirty else shop
+        if self.slot is not None and not dirty:
+            self.slot.clear()
+        self.picked = None
+        self._set(shop)
+        self.picked_changed.emit()
+
+    def open_file(self, path: Path) -> bool:
+        """Reads a file; a bad one changes nothing and says why."""
+        try:
+            shop = load(path)
+        except FileError as exc:
+            self.said.emit(f"{exc} What is open stays as it is.")
+            return False
+        self.open(shop, path)
+        return True
+
+    def save(self, path: Path) -> bool:
+        """Writes the file; where that fails nothing is lost and it says why."""
+        try:
+            save(self.shop, path)
+        except FileError as exc:
+            self.said.emit(str(exc))
+            return False
+        self.path = path
+        self._saved = self.shop
+        self._autosave.stop()
+        if self.slot is not None:
+            self.slot.clear()
+        self.said.emit(f"Saved {path.name}.")
+        self.changed.emit()
+        return True
+
+    def autosave(self) -> None:
+        """Keeps the work in the autosave slot."""
+        if not self.is_dirty or self.slot is None:
+            return
+        try:
+            self.slot.keep(self.shop, self.path)
+        except OSError as exc:
+            self.said.emit(f"Autosave failed ({exc.strerror}). Save your work with Ctrl+S.")
+
+    def close(self) -> None:
+        """Ends the work: what is not saved stays in the autosave slot for the next start."""
+        self._autosave.stop()
+        if self.slot is None:
+            return
+        if self.is_dirty:
+            self.autosave()
+            self.slot.let_go()
+        else:
+            self.slot.close()
+        self.slot = None

@@ -1,0 +1,1 @@
+"""The plan: drawing and handling."""

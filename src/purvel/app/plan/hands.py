@@ -1,0 +1,151 @@
+"""Hands on the plan: what a drag does to a thing, a fixture or an opening, and where it snaps."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import hypot
+
+import numpy as np
+import shapely
+
+from purvel.quantities.systems import System
+from purvel.review import Results
+from purvel.shop import Fixture, Opening, Shop, Thing
+from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
+from purvel.space.clearances import wall_distances
+from purvel.space.ground import Side, footprint
+
+Point = tuple[float, float]
+GRAB = 9.0  # px around a line that still takes hold of it
+
+
+@dataclass(frozen=True, slots=True)
+class Grip:
+    """Something held: its id, the offset from the hand, and how a position becomes an edit."""
+
+    item: str
+    offset: Point
+    place: Callable[[Shop, float, float], Shop]
+    label: str
+
+
+def step_of(system: System) -> float:
+    """The step that positions fall on [m]: 10 mm or half an inch."""
+    return 0.010 if system == "metric" else 0.0127
+
+
+def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: bool) -> str | None:
+    """What is under a point, topmost and smallest first: things, then fixtures and openings where they can be taken hold of."""
+    shop = results.shop
+    here = shapely.Point(x, y)
+    candidates: list[tuple[float, str]] = [
+        (thing.width * thing.depth - 10 * thing.z, thing.id) for thing in shop.things if shapely.Polygon(footprint(thing)).distance(here) < slack / 3
+    ]
+    if fixtures:
+        for fixture in shop.room.fixtures:
+            if shapely.Polygon(footprint(fixture)).distance(here) < slack:
+                candidates.append((fixture.width * fixture.depth + (100 if not fixture.is_body else 0), fixture.id))
+        for opening in shop.room.openings:
+            side = results.sides.get(opening.wall)
+            if side is not None:
+                line = shapely.LineString([side.at(opening.offset, 0.05), side.at(opening.offset + opening.width, 0.05)])
+                if line.distance(here) < max(slack, 0.10):
+                    candidates.append((0.01, opening.id))
+    return min(candidates)[1] if candidates else None
+
+
+def wall_at(results: Results, x: float, y: float, slack: float) -> tuple[Side, float] | None:
+    """The wall under a point and how far along it."""
+    here = shapely.Point(x, y)
+    best: tuple[float, Side] | None = None
+    for side in results.sides.values():
+        distance = shapely.LineString([side.start, side.end]).distance(here)
+        if distance < slack and (best is None or distance < best[0]):
+            best = (distance, side)
+    if best is None:
+        return None
+    side = best[1]
+    return side, (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
+
+
+def take(results: Results, item: str, x: float, y: float) -> Grip | None:
+    """Takes hold of an item at a point."""
+    shop = results.shop
+    thing = shop.thing(item)
+    if thing is not None:
+        return Grip(item, (thing.x - x, thing.y - y), lambda s, px, py: _put_thing(s, results, item, px, py), f"Move {thing.name or item}")
+    fixture = next((one for one in shop.room.fixtures if one.id == item), None)
+    if fixture is not None:
+        grid = step_of(shop.units)
+
+        def put(s: Shop, px: float, py: float) -> Shop:
+            return put_fixture(s, replace(fixture, x=_round(px, grid), y=_round(py, grid)))
+
+        return Grip(item, (fixture.x - x, fixture.y - y), put, f"Move {fixture.name or fixture.kind}")
+    opening = next((one for one in shop.room.openings if one.id == item), None)
+    if opening is not None and opening.wall in results.sides:
+        side = results.sides[opening.wall]
+        along = (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
+        held = opening.offset - along
+        return Grip(item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, opening, px, py, held), "Move opening")
+    return None
+
+
+def _put_opening(shop: Shop, results: Results, opening: Opening, x: float, y: float, held: float) -> Shop:
+    found = wall_at(results, x, y, 3.0)
+    if found is None:
+        return shop
+    side, along = found
+    offset = _round(min(max(0.0, along + held), max(0.0, side.length - opening.width)), step_of(shop.units))
+    return put_opening(shop, replace(opening, wall=side.wall, offset=max(0.0, offset)))
+
+
+def _round(value: float, step: float) -> float:
+    return round(round(value / step) * step, 6)
+
+
+def _put_thing(shop: Shop, results: Results, item: str, x: float, y: float) -> Shop:
+    thing = shop.thing(item)
+    if thing is None:
+        return shop
+    grid = step_of(shop.units)
+    moved = replace(thing, x=_round(x, grid), y=_round(y, grid))
+    dx, dy = snap(moved, results, shop)
+    return move_thing(shop, item, moved.x + dx, moved.y + dy)
+
+
+SNAP = 0.06  # m: closer than this to a wall or a neighbour, a thing goes flush
+
+
+def snap(thing: Thing, results: Results, shop: Shop) -> Point:
+    """The small shift that sets a thing flush with walls and neighbours near it."""
+    corners = footprint(thing)
+    shift = np.zeros(2)
+    for side in results.sides.values():
+        out = np.array(side.out)
+        gap = float((np.array(side.start) @ out) - (corners @ out).max())
+        along = corners @ np.array(side.along) - np.array(side.start) @ np.array(side.along)
+        if 0 < abs(gap) < SNAP and along.max() > 0 and along.min() < side.length and abs(float(shift @ out)) < 1e-9:
+            shift += out * gap
+    if hypot(*shift) > 0:
+        return (float(shift[0]), float(shift[1]))
+    shape = shapely.Polygon(corners)
+    for other in shop.things:
+        if other.id == thing.id or other.z > thing.z + thing.height:
+            continue
+        far = shapely.Polygon(footprint(other))
+        distance = shape.distance(far)
+        if 0 < distance < SNAP * 0.7:
+            a, b = shapely.shortest_line(shape, far).coords
+            return (b[0] - a[0], b[1] - a[1])
+    return (0.0, 0.0)
+
+
+def set_distance(thing: Thing, results: Results, wall: str, distance: float) -> Edit | None:
+    """The edit that sets a thing's distance [m] to one of its two nearest walls."""
+    for name, now, _, _ in wall_distances(thing, results.shop.room):
+        if name == wall:
+            side = results.sides[name]
+            inward = (-side.out[0], -side.out[1])
+            by = distance - now
+            return lambda shop: move_thing(shop, thing.id, thing.x + inward[0] * by, thing.y + inward[1] * by)
+    return None

@@ -1,0 +1,100 @@
+"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the new one is there."""
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+
+from purvel.app.desk import Desk
+from purvel.review import Finding, Results, Review, Reviewer, moves_for, review
+from purvel.shop import Shop
+
+
+class _Answer(QObject):
+    ready = Signal(int, object)
+    failed = Signal(int, str)
+
+
+class _Job(QRunnable):
+    def __init__(self, serial: int, bench: "ReviewBench", shop: Shop) -> None:
+        super().__init__()
+        self.serial, self.bench, self.shop = serial, bench, shop
+
+    def run(self) -> None:
+        if self.serial != self.bench.serial:
+            return  # a later request is waiting
+        try:
+            answer = review(self.shop, self.bench.memory)
+            _ = answer.results.networks, answer.results.day, answer.results.lanes
+        except Exception as exc:  # noqa: BLE001  # whatever goes wrong is said on the screen, not lost in a thread
+            self.bench.answer.failed.emit(self.serial, f"{type(exc).__name__}: {exc}")
+            return
+        self.bench.answer.ready.emit(self.serial, answer)
+
+
+class _MovesJob(QRunnable):
+    def __init__(self, bench: "ReviewBench", finding: Finding, of: Review) -> None:
+        super().__init__()
+        self.bench, self.finding, self.of = bench, finding, of
+
+    def run(self) -> None:
+        try:
+            moves = moves_for(self.finding, self.of.results)
+        except Exception as exc:  # noqa: BLE001
+            self.bench.answer.failed.emit(-1, f"{type(exc).__name__}: {exc}")
+            moves = ()
+        self.bench.moves_ready.emit(self.finding.key, moves)
+
+
+class ReviewBench(QObject):
+    """Keeps `latest` in step with the desk."""
+
+    reviewed = Signal()
+    went_stale = Signal()
+    moves_ready = Signal(str, object)
+    failed = Signal(str)
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__(desk)
+        self.desk = desk
+        self.memory = Reviewer()
+        self.serial = 0
+        self.latest: Review = review(desk.shop, self.memory)
+        self.is_stale = False
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self.answer = _Answer(self)
+        self.answer.ready.connect(self._take)
+        self.answer.failed.connect(self._fail)
+        self._quick = Reviewer()
+        desk.changed.connect(self.request)
+        desk.previewed.connect(self.request)
+
+    def request(self) -> None:
+        """Asks for a review of what is shown now."""
+        self.serial += 1
+        if not self.is_stale:
+            self.is_stale = True
+            self.went_stale.emit()
+        self._pool.start(_Job(self.serial, self, self.desk.shown))
+
+    def quick(self) -> Results:
+        """Results for what is shown now, computed as far as asked for: for what must follow the hand."""
+        return self._quick.results(self.desk.shown)
+
+    def ask_moves(self, finding: Finding) -> None:
+        """Has moves tried; `moves_ready` brings them."""
+        self._pool.start(_MovesJob(self, finding, self.latest))
+
+    def wait(self, milliseconds: int = 10_000) -> bool:
+        """Waits for work that is under way (for closing and for pictures)."""
+        return self._pool.waitForDone(milliseconds)
+
+    def _take(self, serial: int, answer: Review) -> None:
+        if serial != self.serial:
+            return
+        self.latest = answer
+        self.is_stale = False
+        self.reviewed.emit()
+
+    def _fail(self, serial: int, sentence: str) -> None:
+        self.failed.emit(f"The review could not be finished ({sentence}). Your work is kept; undo the last change.")
+
+
