@@ -111,7 +111,7 @@ def _free_runs(
         if slope.low < high and slope.wall in walls:
             pieces = np.concatenate([pieces, _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, high)[None]])
             names.append(("ceiling", slope.wall))
-    near, far = _extent_along(pieces, origin, direction, width)
+    near, far = extent_along(pieces, origin, direction, width)
     out = _nearest(np.where(far > TOUCH, np.maximum(near, 0.0), np.inf), names)
     into = _nearest(np.where(near < -TOUCH, np.maximum(-far, 0.0), np.inf), names)
     return into, out
@@ -131,7 +131,7 @@ def _nearest(distances: Array, names: list[tuple[Kind, str]]) -> FreeRun:
     return FreeRun(float(distances[index]), names[index])
 
 
-def _extent_along(pieces: Array, origin: Point, direction: float, width: float) -> tuple[Array, Array]:
+def extent_along(pieces: Array, origin: Point, direction: float, width: float) -> tuple[Array, Array]:
     """For each convex piece (n, 4, 2), where along the feed line its part inside the strip begins and ends; (inf, -inf) where it is clear of it."""
     c, s = cos(radians(direction)), sin(radians(direction))
     moved = pieces - np.asarray(origin)

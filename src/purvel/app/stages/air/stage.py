@@ -1,0 +1,151 @@
+"""Air: the session simulated, how long dust hangs, what it comes to against the chosen limit."""
+
+from collections.abc import Callable
+
+
+from PySide6.QtCore import QPointF
+from PySide6.QtWidgets import QCheckBox
+
+from purvel.app.desk import Desk
+from purvel.app.plan import layers
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviewing import ReviewBench
+from purvel.app.stages.air.day_chart import DayInstrument
+from purvel.app.stages.stage import Stage
+from purvel.app.theme import Look
+from purvel.app.widgets.fields import ChoiceField, number_field
+from purvel.catalogue import captures, kinds, limits, operations
+from purvel.shop import Spell
+from purvel.shop.edits import change_air, change_session, fresh_id, put_spell
+
+
+class AirStage(Stage):
+    """How long does the dust hang?"""
+
+    key = "air"
+    title = "Air"
+    question = "How long does the dust hang?"
+
+    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        super().__init__(desk, bench)
+        self.instrument = self.day = DayInstrument(desk, bench)
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        while (item := self.row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        self.row.addWidget(self.menu_button("Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]))
+        self.label("Session")
+        self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
+        self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=float(value)))
+        self.label_limit = ChoiceField("Limit to hold it against", [(key, f"{one.name} {one.value:g} mg/m³") for key, one in limits().items()])
+        self.label_limit.entered.connect(lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit"))
+        self.cleaner = QCheckBox("Cleaner on")
+        self.cleaner.toggled.connect(lambda on: self._session("Switch the cleaner", cleaner_on=on))
+        self.run_on = number_field("Cleaner runs on after the last cut", "min", least=0, most=1440, decimals=0)
+        self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=float(value)))
+        self.doors = QCheckBox("Doors open")
+        self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
+        self.minutes.line.setFixedWidth(self.pixels * 6)
+        self.run_on.line.setFixedWidth(self.pixels * 5)
+        self.row.addWidget(self.minutes)
+        self.row.addWidget(self.label_limit)
+        self.row.addWidget(self.cleaner)
+        self.label("and runs on")
+        self.row.addWidget(self.run_on)
+        self.row.addWidget(self.doors)
+        self.refresh()
+
+    def _session(self, label: str, **changes: object) -> None:
+        self.desk.apply(lambda shop: change_session(shop, **changes), label)
+
+    def refresh(self) -> None:
+        air = self.desk.shop.air
+        self.minutes.show_value(air.session.minutes)
+        self.run_on.show_value(air.session.run_on)
+        self.label_limit.show_value(air.limit)
+        for check, value in ((self.cleaner, air.session.cleaner_on), (self.doors, air.session.doors_open)):
+            check.blockSignals(True)
+            check.setChecked(value)
+            check.blockSignals(False)
+        self.day.refresh()
+
+    def dress(self, look: Look, pixels: int) -> None:
+        super().dress(look, pixels)
+        self.day.dress(look, pixels)
+
+    def add_work(self, operation: str) -> None:
+        """A stretch of work after the last one, at the machine that does it if there is one."""
+        session = self.desk.shop.air.session
+        one = operations()[operation]
+        start = max((spell.start + spell.minutes for spell in session.spells), default=0.0) + 5.0
+        thing = next((t.id for t in self.desk.shop.things if t.kind in kinds() and kinds()[t.kind].operation == operation), None)
+        spell = Spell(
+            id=fresh_id(self.desk.shop, "spell"),
+            name=one.name,
+            operation=operation,
+            thing=thing,
+            start=min(start, 1430.0),
+            minutes=15.0,
+            emission=one.band,
+            capture=captures()["none"].share,
+        )
+        minutes = max(session.minutes, spell.start + spell.minutes + 10.0)
+        self.desk.apply(lambda shop: change_session(put_spell(shop, spell), minutes=min(1440.0, minutes)), f"Add {one.name.lower()}")
+        self.desk.pick(spell.id)
+
+    def draw(self, sheet: Sheet) -> None:
+        shop, results = self.desk.shown, self.results()
+        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        picked = next((spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked), self.desk.picked)
+        day = self.bench.latest.results.day
+        layers.things(sheet, shop, picked, self.trouble(), quiet=True)
+        for thing in shop.things:
+            if thing.cleaner is not None:
+                layers.cleaner_cone(sheet, thing)
+        if day is not None:
+            self._emitters(sheet)
+            if results.traverse.corners:
+                xs, ys = zip(*results.traverse.corners)
+                centre = QPointF((sheet.at(min(xs), 0).x() + sheet.at(max(xs), 0).x()) / 2, sheet.at(0, max(ys)).y() + self.pixels * 1.6)
+                course = day.courses["central"]
+                sheet.text(
+                    centre,
+                    f"{self.say.volume(day.volume)} of air   ·   clear {self.say.minutes(course.clear_after)} after the last cut",
+                    sheet.look.ink,
+                    factor=1.0,
+                    bold=True,
+                    plate=True,
+                )
+
+    def _emitters(self, sheet: Sheet) -> None:
+        """Rings round machines for what gets past their hoods in the session, by area."""
+        shop = self.desk.shown
+        lost: dict[str, float] = {}
+        for spell in shop.air.session.spells:
+            if spell.thing:
+                lost[spell.thing] = lost.get(spell.thing, 0.0) + spell.emission[1] * (1 - spell.capture[1]) * spell.minutes
+        most = max(lost.values(), default=0.0)
+        for item, amount in lost.items():
+            thing = shop.thing(item)
+            if thing is None or most <= 0:
+                continue
+            radius = (8 + 40 * (amount / most) ** 0.5) * self.pixels / 15
+            sheet.painter.setPen(sheet.pen(sheet.look.air_coarse, 1.5, dashes=(2, 2)))
+            sheet.painter.setBrush(sheet.brush(sheet.look.air_coarse, 0.22))
+            sheet.painter.drawEllipse(sheet.at(thing.x, thing.y), radius, radius)
+            sheet.text(sheet.at(thing.x, thing.y) + QPointF(0, radius + self.pixels * 0.8), f"{amount / 1000:.2g} g past the hood", sheet.look.ink, factor=0.8, plate=True)
+
+    def empty_hint(self) -> str:
+        shop = self.desk.shown
+        if not shop.room.walls:
+            return "The air needs a room: press 1 and enter its walls."
+        if not shop.air.session.spells:
+            return "No work in the session yet.\n\nPress “Add work”, choose what you do, and set its minutes and hood on the right. The day below then shows how the dust hangs."
+        return ""
+
+    def commands(self) -> list[tuple[str, Callable[[], object]]]:
+        return [(f"Add work: {one.name.lower()}", lambda k=key: self.add_work(k)) for key, one in operations().items()]
+
+

@@ -1,0 +1,1 @@
+"""The stage of the suction walk and the gate choices."""

@@ -1,0 +1,75 @@
+"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first shown."""
+
+from typing import TYPE_CHECKING, Any
+
+import numpy as np
+from PySide6.QtGui import QShowEvent
+from PySide6.QtWidgets import QVBoxLayout, QWidget
+
+from purvel.app.theme import LIGHT, Look
+from purvel.app.widgets.charts import dress_plot, make_plot
+from purvel.quantities import convert, units_for
+
+if TYPE_CHECKING:
+    from purvel.app.stages.ducts.instrument import DuctInstrument
+
+SYMBOLS = ("o", "s", "t", "d", "+", "x", "star", "p")
+
+
+class CurveChart(QWidget):
+    """Pressure over flow."""
+
+    def __init__(self, instrument: "DuctInstrument") -> None:
+        super().__init__()
+        self.instrument = instrument
+        self.look: Look = LIGHT
+        self.pixels = 15
+        self.plot: Any = None
+        self.setMinimumWidth(180)
+        self.setAccessibleName("Curve and working points")
+        self.box = QVBoxLayout(self)
+        self.box.setContentsMargins(0, 0, 4, 0)
+
+    def dress(self, look: Look, pixels: int) -> None:
+        """Takes on a theme and a text size."""
+        self.look, self.pixels = look, pixels
+
+    def showEvent(self, event: QShowEvent) -> None:
+        super().showEvent(event)
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Draws the latest review."""
+        if not self.isVisible():
+            return
+        network = self.instrument.network
+        if self.plot is None:
+            self.plot = make_plot()
+            self.box.addWidget(self.plot)
+        self.plot.clear()
+        units = units_for(self.instrument.desk.shown.units)
+        dress_plot(self.plot, self.look, self.pixels, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
+        if network is None:
+            return
+        import pyqtgraph as pg
+
+        from purvel.airflow.sources import SourceCurve
+
+        curve = SourceCurve(network.layout.source)
+        flow = np.linspace(0.0, curve.free_flow, 80)
+        pressure, _ = curve.total_pressure(flow, np.array(network.air.density))
+        x = [convert(float(q), units.flow) for q in flow]
+        y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
+        self.plot.plot(x, y, pen=pg.mkPen(self.look.ink, width=2))
+        chosen = self.instrument.flow()
+        for index, one in enumerate(network.sets):
+            is_chosen = chosen is not None and one.name == chosen.name
+            at = ([convert(one.flow, units.flow)], [convert(one.source_pressure, units.pressure)])
+            brush = pg.mkBrush(self.look.accent if is_chosen else self.look.sheet)
+            self.plot.plot(*at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink)
+        if chosen is not None:
+            label = pg.TextItem(chosen.name, color=self.look.accent, anchor=(0.5, 1.6))
+            label.setPos(convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
+            self.plot.addItem(label)
+        self.plot.setYRange(0, max(y) * 1.15, padding=0)
+        self.plot.setXRange(0, max(x) * 1.02, padding=0)

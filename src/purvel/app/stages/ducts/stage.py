@@ -1,0 +1,306 @@
+"""Ducts: runs drawn by clicking, gates, the flows of every gate choice."""
+
+from collections.abc import Callable
+from dataclasses import replace
+from math import atan2, cos, degrees, hypot, radians, sin
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QPushButton
+
+from purvel.airflow.layout import length_of, run_paths
+from purvel.airflow.network import GateSetFlow
+from purvel.app.desk import Desk
+from purvel.app.plan import layers
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviewing import ReviewBench
+from purvel.app.stages.ducts.instrument import DuctInstrument
+from purvel.app.stages.stage import Stage
+from purvel.app.theme import Look
+from purvel.app.widgets.fields import ChoiceField, length_field
+from purvel.catalogue import duct_sizes, elbows, materials
+from purvel.shop import Gate, Join, PortRef, Run, Vertex
+from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
+
+REACH = 14.0  # px within which a click takes an inlet, a port or a run
+SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
+
+
+class DuctsStage(Stage):
+    """Does this gate choice keep chips moving?"""
+
+    key = "ducts"
+    title = "Ducts"
+    question = "Does this gate choice keep chips moving?"
+
+    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        super().__init__(desk, bench)
+        self.instrument = self.walk = DuctInstrument(desk, bench)
+        self.drawing: Run | None = None
+        self.gating = False
+        self.pointer: tuple[float, float] = (0.0, 0.0)
+        self.slack_px = REACH
+        self.rebuild()
+
+    # ---- the strip
+
+    def rebuild(self) -> None:
+        while (item := self.row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        say = self.say
+        self.draw_button = QPushButton("Draw a run")
+        self.draw_button.setCheckable(True)
+        self.draw_button.setToolTip("Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends free, Esc gives up.")
+        self.draw_button.toggled.connect(self._toggle_drawing)
+        self.gate_button = QPushButton("Set a gate")
+        self.gate_button.setCheckable(True)
+        self.gate_button.toggled.connect(self._toggle_gating)
+        self.row.addWidget(self.draw_button)
+        self.row.addWidget(self.gate_button)
+        self.size = ChoiceField("Size of the next run", [(size, say.size(size)) for size in duct_sizes()])
+        self.material = ChoiceField("Material of the next run", [(key, one.name) for key, one in materials().items()])
+        self.elbow = ChoiceField("Elbows of the next run", [(key, one.name) for key, one in elbows().items() if key != "hose-bend"])
+        self.angle = ChoiceField("Branch fitting of the next run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)])
+        for field, value in ((self.size, 0.1), (self.material, "spiral"), (self.elbow, "smooth-1.5"), (self.angle, 45.0)):
+            field.show_value(value)
+            self.row.addWidget(field)
+        self.label("Height")
+        self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
+        self.height.line.setFixedWidth(self.pixels * 6)
+        self.height.show_value(min(2.3, self.desk.shop.room.ceiling.height - 0.15))
+        self.height_value = min(2.3, self.desk.shop.room.ceiling.height - 0.15)
+        self.height.entered.connect(self._set_height)
+        self.row.addWidget(self.height)
+        self.label("Ask of each hood")
+        self.target = ChoiceField("What each hood is asked for", [("fine", "catch fine dust too"), ("chips", "clear the chips")])
+        self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
+        self.row.addWidget(self.target)
+        self.walk.rebuild()
+        self.refresh()
+
+    def refresh(self) -> None:
+        self.target.show_value(self.desk.shop.ducts.target)
+        self.walk.refresh()
+
+    def dress(self, look: Look, pixels: int) -> None:
+        super().dress(look, pixels)
+        self.walk.dress(look, pixels)
+
+    def _set_height(self, value: object) -> None:
+        self.height_value = float(str(value))
+
+    def _toggle_drawing(self, on: bool) -> None:
+        self.drawing = None
+        if on:
+            self.gate_button.setChecked(False)
+        self.desk.previewed.emit()
+
+    def _toggle_gating(self, on: bool) -> None:
+        self.gating = on
+        if on:
+            self.draw_button.setChecked(False)
+        self.desk.previewed.emit()
+
+    def put_down(self) -> None:
+        self.draw_button.setChecked(False)
+        self.gate_button.setChecked(False)
+
+    # ---- drawing on the plan
+
+    def flows(self) -> dict[str, GateSetFlow]:
+        """The chosen gate set of each source."""
+        return self.walk.flows()
+
+    def draw(self, sheet: Sheet) -> None:
+        self.slack_px = REACH / sheet.scale
+        shop, results = self.desk.shown, self.bench.latest.results
+        if results.shop.ducts is not shop.ducts or results.shop.things is not shop.things or results.shop.room is not shop.room:
+            results = self.results()
+        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        layers.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
+        layers.ducts(sheet, results, self.flows(), self.desk.picked, self.say)
+        self._draw_tool(sheet)
+
+    def _draw_tool(self, sheet: Sheet) -> None:
+        if self.draw_button.isChecked():
+            for thing in self.desk.shop.things:
+                if thing.source is not None and self.drawing is None:
+                    layers.mark(sheet, thing.spot(thing.source.inlet_x, thing.source.inlet_y))
+                for port in thing.ports if self.drawing is not None else ():
+                    layers.mark(sheet, thing.spot(port.x, port.y))
+        if self.drawing is not None:
+            path = self._path_so_far()
+            if path:
+                ahead = self._squared(path[-1], self.pointer)
+                sheet.line([*((p[0], p[1]) for p in path), ahead], sheet.pen(sheet.look.accent, 4, dashes=(3, 2)))
+                sheet.text(
+                    sheet.at(*ahead) + sheet.at(0, 0) - sheet.at(0, -18 / sheet.scale),
+                    self.say.length(hypot(ahead[0] - path[-1][0], ahead[1] - path[-1][1])),
+                    sheet.look.accent,
+                    bold=True,
+                    plate=True,
+                )
+
+    def _path_so_far(self) -> tuple[tuple[float, float, float], ...]:
+        if self.drawing is None:
+            return ()
+        trial = put_run(self.desk.shop, self.drawing)
+        return run_paths(trial.ducts, trial.things)[self.drawing.id]
+
+    def _squared(self, start: tuple[float, ...], to: tuple[float, float]) -> tuple[float, float]:
+        """The pointed place, drawn square or at 45° to the last corner where it nearly is."""
+        dx, dy = to[0] - start[0], to[1] - start[1]
+        far = hypot(dx, dy)
+        heading = degrees(atan2(dy, dx))
+        square = round(heading / 45.0) * 45.0
+        if far < 1e-6 or abs(heading - square) > SQUARE:
+            return to
+        return (start[0] + far * cos(radians(square)), start[1] + far * sin(radians(square)))
+
+    def tool_move(self, x: float, y: float) -> None:
+        self.pointer = (x, y)
+
+    def tool_hint(self) -> str:
+        if self.gating:
+            return "Click where the gate goes. Esc leaves."
+        if not self.draw_button.isChecked():
+            return ""
+        if self.drawing is None:
+            return "Click a collector's inlet, or a run to branch off it. Esc leaves."
+        return f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port to end there. Enter ends free, Backspace takes a corner back."
+
+    def tool_press(self, x: float, y: float) -> bool:
+        self.pointer = (x, y)
+        if self.gating:
+            self._set_gate(x, y)
+            return True
+        if not self.draw_button.isChecked():
+            run = self._run_at(x, y)
+            if run is None:
+                return False
+            self.desk.pick(run[0])
+            return True
+        if self.drawing is None:
+            self._begin(x, y)
+        else:
+            self._go_on(x, y)
+        return True
+
+    def tool_key(self, key: int) -> bool:
+        if key == Qt.Key.Key_Escape and (self.drawing is not None or self.draw_button.isChecked() or self.gating):
+            if self.drawing is not None:
+                self.drawing = None
+            else:
+                self.put_down()
+            return True
+        if self.drawing is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._finish(self.drawing)
+            return True
+        if self.drawing is not None and key == Qt.Key.Key_Backspace:
+            self.drawing = replace(self.drawing, points=self.drawing.points[:-1])
+            return True
+        return False
+
+    def _begin(self, x: float, y: float) -> None:
+        run_id = fresh_id(self.desk.shop, "run")
+        number = len(self.desk.shop.ducts.runs) + 1
+        new = Run(
+            id=run_id,
+            name="Main" if number == 1 else f"Run {number}",
+            diameter=float(str(self.size.value)),
+            material=str(self.material.value),
+            elbow=str(self.elbow.value),
+        )
+        for thing in self.desk.shop.things:
+            if thing.source is None:
+                continue
+            ix, iy = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
+            inside = abs(thing.x - x) < thing.width / 2 and abs(thing.y - y) < thing.depth / 2
+            if hypot(ix - x, iy - y) < self.slack_px or inside:
+                if any(run.source == thing.id for run in self.desk.shop.ducts.runs):
+                    self.desk.said.emit(f"The inlet of {thing.name} is taken: branch off its run instead.")
+                    return
+                self.drawing = replace(new, source=thing.id)
+                self.desk.said.emit("")
+                return
+        found = self._run_at(x, y)
+        if found is None:
+            self.desk.said.emit("A run begins at a collector's or vac's inlet, or on another run. Click one of those.")
+            return
+        parent, at = found
+        total = length_of(self.results().run_paths[parent])
+        free_end = next(run for run in self.desk.shop.ducts.runs if run.id == parent).port is None
+        angle = float(str(self.angle.value))
+        join = Join(run=parent, angle=angle) if free_end and at > total - max(0.15, self.slack_px) else Join(run=parent, at=round(at, 3), angle=angle)
+        self.drawing = replace(new, joins=join)
+
+    def _go_on(self, x: float, y: float) -> None:
+        assert self.drawing is not None
+        taken = {(run.port.thing, run.port.port) for run in self.desk.shop.ducts.runs if run.port}
+        for thing in self.desk.shop.things:
+            for port in thing.ports:
+                px, py = thing.spot(port.x, port.y)
+                if hypot(px - x, py - y) < self.slack_px * 1.4:
+                    if (thing.id, port.id) in taken:
+                        self.desk.said.emit(f"That port of {thing.name} has a run already.")
+                        return
+                    self._finish(replace(self.drawing, port=PortRef(thing=thing.id, port=port.id)))
+                    return
+        path = self._path_so_far()
+        where = self._squared(path[-1], (x, y)) if path else (x, y)
+        points = list(self.drawing.points)
+        last = path[-1] if path else None
+        if last is not None and abs(last[2] - self.height_value) > 0.02:
+            points.append(Vertex(x=last[0], y=last[1], z=self.height_value))
+        points.append(Vertex(x=round(where[0], 3), y=round(where[1], 3), z=self.height_value))
+        self.drawing = replace(self.drawing, points=tuple(points))
+
+    def _finish(self, run: Run) -> None:
+        self.drawing = None
+        trial = put_run(self.desk.shop, run)
+        if length_of(run_paths(trial.ducts, trial.things)[run.id]) < 0.02:
+            self.desk.said.emit("That run has no length; nothing was added.")
+            return
+        self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
+        self.desk.pick(run.id)
+
+    def _run_at(self, x: float, y: float) -> tuple[str, float] | None:
+        """The run under a point and how far along it, the nearest."""
+        best: tuple[float, str, float] | None = None
+        for run_id, path in self.results().run_paths.items():
+            walked = 0.0
+            for a, b in zip(path, path[1:]):
+                piece = ((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2 + (b[2] - a[2]) ** 2) ** 0.5
+                flat = hypot(b[0] - a[0], b[1] - a[1])
+                t = 0.0 if flat < 1e-9 else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))
+                distance = hypot(a[0] + t * (b[0] - a[0]) - x, a[1] + t * (b[1] - a[1]) - y)
+                if distance < self.slack_px and (best is None or distance < best[0] - 1e-6):
+                    best = (distance, run_id, walked + t * piece)
+                walked += piece
+        return None if best is None else (best[1], best[2])
+
+    def _set_gate(self, x: float, y: float) -> None:
+        found = self._run_at(x, y)
+        if found is None:
+            self.desk.said.emit("A gate goes on a run: click one.")
+            return
+        self.add_gate(*found)
+        self.gate_button.setChecked(False)
+
+    def add_gate(self, run_id: str, at: float) -> None:
+        """A gate on a run, metres along it from the fan's end."""
+        run = next(one for one in self.desk.shop.ducts.runs if one.id == run_id)
+        gate = Gate(id=fresh_id(self.desk.shop, "gate"), name=f"{run.name or run.id} gate", at=round(at, 3))
+        self.desk.apply(lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}")
+        self.desk.pick(run_id)
+
+    def empty_hint(self) -> str:
+        shop = self.desk.shown
+        if not any(thing.source for thing in shop.things):
+            return "There is no collector or vac yet.\n\nPress 2, then “Place”, and set one down; then come back and draw its main from the inlet."
+        if not shop.ducts.runs and not self.draw_button.isChecked():
+            return "No duct yet.\n\nPress “Draw a run”, click the collector's inlet, then the corners, then a machine's port."
+        return ""
+
+    def commands(self) -> list[tuple[str, Callable[[], object]]]:
+        return [("Draw a run", lambda: self.draw_button.setChecked(True)), ("Set a gate", lambda: self.gate_button.setChecked(True))]

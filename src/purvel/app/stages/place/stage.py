@@ -1,0 +1,112 @@
+"""Place: machines and benches, their feed lanes, standing room and ways."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from purvel.app.desk import Desk
+from purvel.app.plan import layers
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviewing import ReviewBench
+from purvel.app.stages.place.lane_section import LaneSection
+from purvel.app.stages.stage import Stage
+from purvel.app.theme import Look
+from purvel.app.widgets.fields import TextField, length_field
+from purvel.catalogue import kinds, make_thing
+from purvel.shop.edits import change_shop, fresh_id, put_thing
+from purvel.space.ground import footprint
+
+
+class PlaceStage(Stage):
+    """Can this board be fed here?"""
+
+    key = "place"
+    title = "Place"
+    question = "Can this board be fed here?"
+
+    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        super().__init__(desk, bench)
+        self.instrument = self.section = LaneSection(desk, bench)
+        self.fields: dict[str, TextField] = {}
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        while (item := self.row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        groups = list(dict.fromkeys(kind.group for kind in kinds().values()))
+        ordered = sorted(kinds().items(), key=lambda pair: groups.index(pair[1].group))
+        entries = [(kind.name, lambda k=key: self.place(k)) for key, kind in ordered]
+        headings = {i: kind.group for i, (_, kind) in enumerate(ordered) if i == 0 or ordered[i - 1][1].group != kind.group}
+        self.row.addWidget(self.menu_button("Place", entries, headings))
+        system = self.desk.shop.units
+        self.fields = {}
+        for key, word, least, most in (
+            ("length", "Board", 0.05, 20.0),
+            ("width", "by", 0.01, 3.0),
+            ("thickness", "by", 0.001, 0.5),
+            ("hand_room", "Hand room", 0.0, 5.0),
+        ):
+            self.label(word)
+            name = "Room for hands at both ends" if key == "hand_room" else f"Board {key}"
+            field = length_field(name, system, least=least, most=most)
+            field.line.setFixedWidth(round(self.pixels * (5.6 if key != "length" else 6.4)))
+            field.entered.connect(lambda value, k=key: self._set(k, float(value)))
+            self.fields[key] = field
+            self.row.addWidget(field)
+        self.refresh()
+
+    def _set(self, key: str, value: float) -> None:
+        if key == "hand_room":
+            self.desk.apply(lambda shop: change_shop(shop, hand_room=value), "Set the hand room")
+        else:
+            self.desk.apply(lambda shop: change_shop(shop, stock=replace(shop.stock, **{key: value})), "Set the board")
+
+    def refresh(self) -> None:
+        shop = self.desk.shop
+        for key in ("length", "width", "thickness"):
+            self.fields[key].show_value(getattr(shop.stock, key))
+        self.fields["hand_room"].show_value(shop.hand_room)
+        self.section.update()
+
+    def dress(self, look: Look, pixels: int) -> None:
+        super().dress(look, pixels)
+        self.section.dress(look, pixels)
+
+    def place(self, kind: str) -> None:
+        """Sets a new thing down in the middle of the room, picked, ready to be dragged."""
+        corners = self.results().traverse.corners or ((0.0, 0.0), (4.0, 4.0))
+        x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
+        count = sum(1 for thing in self.desk.shop.things if abs(thing.x - x) < 0.8 and abs(thing.y - y) < 0.8)
+        thing = make_thing(kind, fresh_id(self.desk.shop, kind), round(x + 0.15 * count, 3), round(y + 0.15 * count, 3))
+        same = sum(1 for one in self.desk.shop.things if one.kind == kind)
+        if same:
+            thing = replace(thing, name=f"{thing.name} {same + 1}")
+        self.desk.apply(lambda shop: put_thing(shop, thing), f"Place {thing.name}")
+        self.desk.pick(thing.id)
+
+    def draw(self, sheet: Sheet) -> None:
+        shop, results, picked = self.desk.shown, self.results(), self.desk.picked
+        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        chosen = shop.thing(picked or "")
+        for one in results.lanes.values():
+            if chosen is None or one.thing != chosen.id:
+                layers.lane(sheet, one, shop, strong=False)
+        if chosen is not None:
+            layers.standing(sheet, chosen)
+        layers.things(sheet, shop, picked, self.trouble())
+        if chosen is not None and chosen.id in results.lanes:
+            layers.lane(sheet, results.lanes[chosen.id], shop, strong=True)
+        if chosen is not None and self.desk.is_previewing:
+            before = self.desk.shop.thing(chosen.id)
+            if before is not None:
+                layers.ghost(sheet, footprint(before))
+
+    def empty_hint(self) -> str:
+        if self.desk.shown.things:
+            return ""
+        if not self.desk.shown.room.walls:
+            return "There is no room yet. Press 1 and enter its walls."
+        return "Nothing stands here yet.\n\nPress “Place”, choose the machine you use most, and drag it to where you want it. Its lane shows how long a board it takes there."
+
+    def commands(self) -> list[tuple[str, Callable[[], object]]]:
+        return [(f"Place {kind.name.lower()}", lambda k=key: self.place(k)) for key, kind in kinds().items()]

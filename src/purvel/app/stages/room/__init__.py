@@ -1,0 +1,1 @@
+"""The stage of the room as it was taped."""

@@ -1,0 +1,195 @@
+"""Room: walls as they are read off the tape, openings, what cannot move."""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
+
+from purvel.app.desk import Desk
+from purvel.app.plan import layers
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviewing import ReviewBench
+from purvel.app.stages.room.tape_walk import TapeWalk
+from purvel.app.stages.stage import Stage
+from purvel.app.theme import Look
+from purvel.app.widgets.fields import length_field
+from purvel.shop import Ceiling, Fixture, Opening, Shop, Wall
+from purvel.shop.edits import change_room, fresh_id, put_fixture, put_opening, put_wall
+from purvel.space.traverse import closing_wall
+
+OPENINGS: dict[str, tuple[str, Callable[[str, str], Opening]]] = {
+    "swing": ("Swing door", lambda i, w: Opening(id=i, kind="swing", wall=w, offset=0.3, width=0.85, head=2.03)),
+    "roll-up": ("Roll-up door", lambda i, w: Opening(id=i, kind="roll-up", wall=w, offset=0.3, width=2.44, head=2.13)),
+    "tilting": ("Tilting door", lambda i, w: Opening(id=i, kind="tilting", wall=w, offset=0.3, width=2.44, head=2.13)),
+    "sliding": ("Sliding door", lambda i, w: Opening(id=i, kind="sliding", wall=w, offset=0.3, width=1.8, head=2.03)),
+    "window": ("Window", lambda i, w: Opening(id=i, kind="window", wall=w, offset=0.6, width=1.2, head=2.0, sill=0.95)),
+}
+FIXTURES: dict[str, tuple[str, Callable[[str, float, float], Fixture]]] = {
+    "post": ("Post", lambda i, x, y: Fixture(id=i, kind="post", name="Post", x=x, y=y, width=0.1, depth=0.1, top=2.6)),
+    "panel": ("Electrical panel", lambda i, x, y: Fixture(id=i, kind="panel", name="Electrical panel", x=x, y=y, width=0.4, depth=0.12, bottom=1.2, top=1.9)),
+    "heater": (
+        "Heater with a flame",
+        lambda i, x, y: Fixture(id=i, kind="heater", name="Heater", x=x, y=y, width=0.5, depth=0.5, top=1.6, flame=True),
+    ),
+    "chimney": ("Chimney", lambda i, x, y: Fixture(id=i, kind="chimney", name="Chimney", x=x, y=y, width=0.5, depth=0.5, top=2.6)),
+    "step": ("Step or ledge", lambda i, x, y: Fixture(id=i, kind="step", name="Step", x=x, y=y, width=1.0, depth=0.3, top=0.18)),
+    "freezer": ("Freezer", lambda i, x, y: Fixture(id=i, kind="freezer", name="Freezer", x=x, y=y, width=0.7, depth=0.7, top=1.6)),
+    "stairwell": ("Stairwell", lambda i, x, y: Fixture(id=i, kind="stairwell", name="Stairwell", x=x, y=y, width=2.5, depth=0.9, top=2.4)),
+    "parking bay": ("Parking bay", lambda i, x, y: Fixture(id=i, kind="parking bay", name="parking bay", x=x, y=y, width=2.4, depth=4.8, top=1.6)),
+}
+TURNS = ((90.0, "then left 90°"), (-90.0, "then right 90°"), (45.0, "then left 45°"), (-45.0, "then right 45°"))
+
+
+def next_wall_id(shop: Shop) -> str:
+    """A, B, C … as walls are called on a sketch."""
+    taken = {wall.id for wall in shop.room.walls}
+    letters = [chr(65 + k) for k in range(26)] + [f"{chr(65 + k)}{chr(65 + j)}" for k in range(26) for j in range(26)]
+    return next(letter for letter in letters if letter not in taken)
+
+
+class RoomStage(Stage):
+    """Does the tape walk close, and what is in the way?"""
+
+    key = "room"
+    title = "Room"
+    question = "Does the tape walk close?"
+    takes_fixtures = True
+
+    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        super().__init__(desk, bench)
+        self.instrument = self.tape = TapeWalk(desk, bench)
+        self.rebuild()
+
+    def rebuild(self) -> None:
+        while (item := self.row.takeAt(0)) is not None:
+            if (widget := item.widget()) is not None:
+                widget.deleteLater()
+        system = self.desk.shop.units
+        self.label("Next wall")
+        self.wall_length = length_field("Length of the next wall", system, least=0.01)
+        self.wall_length.line.setPlaceholderText("off the tape")
+        self.wall_length.line.setFixedWidth(self.pixels * 9)
+        self.wall_length.line.returnPressed.connect(self._entered)
+        self.row.addWidget(self.wall_length)
+        self.turn = QComboBox()
+        self.turn.setAccessibleName("Turn after the next wall")
+        self.turn.addItems([label for _, label in TURNS])
+        self.row.addWidget(self.turn)
+        self._button("Add wall", self._entered)
+        self._button("Close the loop", self.close_loop)
+        self.row.addWidget(self.menu_button("Add opening", [(label, lambda k=key: self.add_opening(k)) for key, (label, _) in OPENINGS.items()]))
+        self.row.addWidget(self.menu_button("Add fixture", [(label, lambda k=key: self.add_fixture(k)) for key, (label, _) in FIXTURES.items()]))
+        self.label("Ceiling")
+        self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
+        self.ceiling.line.setFixedWidth(self.pixels * 7)
+        self.ceiling.entered.connect(self._set_ceiling)
+        self.row.addWidget(self.ceiling)
+        self.ceiling.show_value(self.desk.shop.room.ceiling.height)
+        self.tape.rebuild()
+
+    def _button(self, text: str, act: Callable[[], object]) -> QWidget:
+        button = QPushButton(text)
+        button.clicked.connect(lambda: act())
+        self.row.addWidget(button)
+        return button
+
+    def dress(self, look: Look, pixels: int) -> None:
+        super().dress(look, pixels)
+        self.tape.dress(look, pixels)
+
+    def refresh(self) -> None:
+        self.ceiling.show_value(self.desk.shop.room.ceiling.height)
+        self.tape.refresh()
+
+    def _set_ceiling(self, height: object) -> None:
+        slopes = self.desk.shop.room.ceiling.slopes
+        self.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=float(str(height)), slopes=slopes)), "Set the ceiling")
+
+    def _entered(self) -> None:
+        field = self.wall_length
+        field.line.setModified(True)
+        got: list[float] = []
+        connection = field.entered.connect(lambda value: got.append(float(value)))
+        field._finish()
+        field.entered.disconnect(connection)
+        if not got:
+            field.line.setFocus()
+            return
+        self.add_wall(got[0], TURNS[self.turn.currentIndex()][0])
+        field.line.clear()
+        field.line.setModified(False)
+        field.line.setFocus()
+
+    def add_wall(self, length: float, turn: float) -> None:
+        """The next wall of the walk."""
+        wall = Wall(id=next_wall_id(self.desk.shop), length=length, turn=turn)
+        self.desk.apply(lambda shop: put_wall(shop, wall), f"Add wall {wall.id}")
+
+    def close_loop(self) -> None:
+        """Adds the wall that leads back to the start."""
+        walls = self.desk.shop.room.walls
+        if len(walls) < 2 or self.results().traverse.gap_length < 0.01:
+            self.desk.said.emit("There is nothing to close: enter at least two walls that do not meet yet.")
+            return
+        turn, length = closing_wall(self.desk.shop.room)
+        last = replace(walls[-1], turn=turn)
+        heading = sum(wall.turn for wall in walls[:-1]) + turn
+        back = Wall(id=next_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced")
+        self.desk.apply(lambda shop: put_wall(put_wall(shop, last), back), "Close the loop")
+        self.desk.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
+
+    def add_opening(self, kind: str) -> None:
+        """An opening in the picked wall, else in the first."""
+        walls = self.desk.shop.room.walls
+        if not walls:
+            self.desk.said.emit("Enter the walls first; then openings have a place.")
+            return
+        wall = next((one for one in walls if one.id == self.desk.picked), walls[0])
+        opening = OPENINGS[kind][1](fresh_id(self.desk.shop, kind), wall.id)
+        if opening.width > wall.length:
+            opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
+        offset = max(0.0, min(opening.offset, wall.length - opening.width))
+        entry = kind == "swing" and not any(one.entry for one in self.desk.shop.room.openings)
+        opening = replace(opening, offset=offset, entry=entry)
+        self.desk.apply(lambda shop: put_opening(shop, opening), f"Add {OPENINGS[kind][0].lower()}")
+        self.desk.pick(opening.id)
+
+    def add_fixture(self, kind: str) -> None:
+        """A fixture in the middle of the floor, to be dragged to its place."""
+        corners = self.results().traverse.corners or ((0.0, 0.0), (2.0, 2.0))
+        x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
+        fixture = FIXTURES[kind][1](fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3))
+        self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {FIXTURES[kind][0].lower()}")
+        self.desk.pick(fixture.id)
+
+    def draw(self, sheet: Sheet) -> None:
+        results = self.results()
+        layers.room(sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True)
+        layers.things(sheet, self.desk.shown, None, {}, quiet=True)
+
+    def tool_press(self, x: float, y: float) -> bool:
+        from purvel.app.plan.hands import item_at, wall_at
+
+        results = self.results()
+        if item_at(results, x, y, 0.1, fixtures=True) is not None:
+            return False
+        found = wall_at(results, x, y, 0.16)
+        if found is None:
+            return False
+        self.desk.pick(found[0].wall)
+        return True
+
+    def empty_hint(self) -> str:
+        if self.desk.shown.room.walls:
+            return ""
+        return (
+            "Start with the room.\n\nStand at a corner with the room on your left, read the first wall off the tape, type it under “Next wall” "
+            "and press Enter. Go on wall by wall. Or open a demo shop from the ☰ menu."
+        )
+
+    def commands(self) -> list[tuple[str, Callable[[], object]]]:
+        return [
+            *[(f"Add {label.lower()}", lambda k=key: self.add_opening(k)) for key, (label, _) in OPENINGS.items()],
+            *[(f"Add {label.lower()}", lambda k=key: self.add_fixture(k)) for key, (label, _) in FIXTURES.items()],
+            ("Close the loop of walls", self.close_loop),
+        ]

@@ -1,0 +1,114 @@
+"""What the stages share: the desk, the bench, and tools that do nothing until a stage has one."""
+
+from collections.abc import Callable
+
+from PySide6.QtWidgets import QLabel, QMenu, QToolButton, QWidget
+
+from purvel.app.desk import Desk
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviewing import ReviewBench
+from purvel.app.theme import LIGHT, Look
+from purvel.app.widgets.flow import FlowLayout
+from purvel.review import Grade, Results
+from purvel.review.reader import Reader
+
+
+class Stage:
+    """One stage. `key` is that of its findings; `question` is what its screen answers."""
+
+    key = ""
+    title = ""
+    question = ""
+    takes_fixtures = False
+
+    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        self.desk, self.bench = desk, bench
+        self.look: Look = LIGHT
+        self.pixels = 15
+        self.strip = QWidget()
+        self.strip.setObjectName("strip")
+        self.row = FlowLayout(self.strip)
+        self.instrument: QWidget = QWidget()
+
+    @property
+    def say(self) -> Reader:
+        """Figures in the reader's units."""
+        return Reader(self.desk.shown.units)
+
+    def results(self) -> Results:
+        """Results that follow the hand."""
+        return self.bench.quick()
+
+    def trouble(self) -> dict[str, str]:
+        """Edge colours of what a Stop or Mend of this stage is about."""
+        found: dict[str, str] = {}
+        for finding in self.bench.latest.of(self.key):  # type: ignore[arg-type]
+            if finding.grade <= Grade.MEND and finding.where.items:
+                found.setdefault(finding.where.items[0], self.look.grade(finding.grade))
+        return found
+
+    # ---- for the plan
+
+    def draw(self, sheet: Sheet) -> None:
+        """Draws the stage's answer on the plan."""
+
+    def empty_hint(self) -> str:
+        """What to do where there is nothing to see yet."""
+        return ""
+
+    def tool_press(self, x: float, y: float) -> bool:
+        """A click while a tool is held; False leaves it to picking and dragging."""
+        return False
+
+    def tool_move(self, x: float, y: float) -> None:
+        """The pointer moved to a plan point."""
+
+    def tool_key(self, key: int) -> bool:
+        """A key while a tool is held."""
+        return False
+
+    def tool_hint(self) -> str:
+        """What the held tool waits for."""
+        return ""
+
+    # ---- for the window
+
+    def refresh(self) -> None:
+        """The shop, its review, or what is picked changed."""
+
+    def dress(self, look: Look, pixels: int) -> None:
+        """Takes on a theme and a text size."""
+        self.look, self.pixels = look, pixels
+
+    def rebuild(self) -> None:
+        """Makes controls that depend on units anew."""
+
+    def commands(self) -> list[tuple[str, Callable[[], object]]]:
+        """What Ctrl+K can find here."""
+        return []
+
+    def put_down(self) -> None:
+        """Lets go of a held tool."""
+
+    # ---- building strips
+
+    def label(self, text: str) -> QLabel:
+        """A small word before a control."""
+        label = QLabel(text)
+        label.setObjectName("small")
+        self.row.addWidget(label)
+        return label
+
+    def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], headings: dict[int, str] | None = None) -> QToolButton:
+        """A button that opens a menu of things to add."""
+        button = QToolButton()
+        button.setText(f"{text} ▾")
+        button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        menu = QMenu(button)
+        for index, (label, act) in enumerate(entries):
+            if headings and index in headings:
+                menu.addSection(headings[index])
+            action = menu.addAction(label)
+            action.triggered.connect(lambda _=False, do=act: do())
+        button.setMenu(menu)
+        return button

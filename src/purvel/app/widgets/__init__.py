@@ -1,0 +1,1 @@
+"""Controls that know measures, and the panels on the right."""

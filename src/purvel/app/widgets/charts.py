@@ -1,0 +1,36 @@
+"""Charts in the look of the drawing board."""
+
+from typing import Any
+
+from PySide6.QtGui import QFont
+
+from purvel.app.application import FAMILY
+from purvel.app.theme import Look
+
+
+def make_plot() -> Any:
+    """An empty chart without menus; the wheel scrolls the window, not the axes."""
+    import pyqtgraph as pg
+
+    pg.setConfigOptions(antialias=True)
+    plot = pg.PlotWidget()
+    plot.setMenuEnabled(False)
+    plot.hideButtons()
+    plot.setMouseEnabled(x=False, y=False)
+    return plot
+
+
+def dress_plot(plot: Any, look: Look, pixels: int, bottom: str, left: str) -> None:
+    """Colours, lettering and axis words."""
+    plot.setBackground(look.sheet)
+    font = QFont(FAMILY)
+    font.setPixelSize(max(11, round(pixels * 0.8)))
+    for side, text in (("bottom", bottom), ("left", left)):
+        axis = plot.getAxis(side)
+        axis.enableAutoSIPrefix(False)
+        axis.setPen(look.pencil)
+        axis.setTextPen(look.ink)
+        axis.setTickFont(font)
+        axis.setStyle(hideOverlappingLabels=True)
+        axis.setLabel(text, **{"color": look.ink, "font-size": f"{max(11, round(pixels * 0.85))}px"})
+    plot.showGrid(x=True, y=True, alpha=0.15)

@@ -1,0 +1,163 @@
+"""Fields: one binder per control. Document to field with signals blocked, field to edit; a refused text stays, says why and changes nothing."""
+
+from collections.abc import Callable, Sequence
+
+from PySide6.QtCore import QSignalBlocker, Qt, Signal
+from PySide6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+
+from purvel.quantities import LengthError, UnitError, Unit, format_length, format_number, parse_length, parse_quantity
+from purvel.quantities.lengths import accepted
+from purvel.quantities.systems import System
+
+
+class TextField(QWidget):
+    """A line of text that is read when Enter is pressed or the field is left. `read` raises ValueError with one sentence to refuse."""
+
+    entered = Signal(object)
+
+    def __init__(self, name: str, read: Callable[[str], object], write: Callable[[object], str], hint: str = "") -> None:
+        super().__init__()
+        self._read, self._write = read, write
+        self._value: object = None
+        self.line = QLineEdit()
+        self.line.setAccessibleName(name)
+        self.line.setToolTip(hint)
+        self.line.setMinimumWidth(60)
+        self.line.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.refusal = QLabel()
+        self.refusal.setObjectName("refusal")
+        self.refusal.setWordWrap(True)
+        self.refusal.hide()
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.setSpacing(2)
+        box.addWidget(self.line)
+        box.addWidget(self.refusal)
+        self.setFocusProxy(self.line)
+        self.line.editingFinished.connect(self._finish)
+
+    def show_value(self, value: object) -> None:
+        """Shows a value of the document, unless the field is being typed in."""
+        self._value = value
+        if self.line.hasFocus() and self.line.isModified():
+            return
+        with QSignalBlocker(self.line):
+            self.line.setText(self._write(value))
+            self.line.setModified(False)
+        self._say("")
+
+    def _finish(self) -> None:
+        if not self.line.isModified():
+            return
+        try:
+            value = self._read(self.line.text())
+        except ValueError as exc:
+            self._say(str(exc))
+            return
+        self.line.setModified(False)
+        self._say("")
+        self._value = value
+        with QSignalBlocker(self.line):
+            self.line.setText(self._write(value))
+        self.entered.emit(value)
+
+    def _say(self, sentence: str) -> None:
+        self.refusal.setText(sentence)
+        self.refusal.setVisible(bool(sentence))
+        self.line.setProperty("refused", bool(sentence))
+        self.line.style().polish(self.line)
+
+
+def length_field(name: str, system: System, *, least: float = 0.0, most: float = 200.0) -> TextField:
+    """A field for a length [m], typed as on a tape, within bounds."""
+
+    def read(text: str) -> float:
+        value = parse_length(text, system)
+        if not least <= value <= most:
+            raise LengthError(text, f"{name}: from {format_length(least, system)} to {format_length(most, system)}.")
+        return value
+
+    return TextField(name, read, lambda value: format_length(float(str(value)), system), accepted(system))
+
+
+def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextField:
+    """A field for an SI value shown in `unit`, within bounds."""
+
+    def read(text: str) -> float:
+        value = parse_quantity(text, unit)
+        if not least <= value <= most:
+            raise UnitError(f"{name}: from {format_number(least, unit)} to {format_number(most, unit)}.")
+        return value
+
+    return TextField(name, read, lambda value: format_number(float(str(value)), unit), f"A number is {unit.label}.")
+
+
+def number_field(name: str, unit: str, *, least: float, most: float, decimals: int = 1) -> TextField:
+    """A field for a plain number with a unit written behind it."""
+
+    def read(text: str) -> float:
+        tidy = text.strip().removesuffix(unit).strip().replace(",", ".")
+        try:
+            value = float(tidy)
+        except ValueError as exc:
+            raise ValueError(f"“{text.strip()}” is not a number. Write for example {least:g} to {most:g} {unit}.".replace(" .", ".")) from exc
+        if not least <= value <= most:
+            raise ValueError(f"{name}: from {least:g} to {most:g} {unit}.")
+        return value
+
+    def write(value: object) -> str:
+        return f"{round(float(str(value)), decimals):g} {unit}".strip()
+
+    return TextField(name, read, write)
+
+
+def text_field(name: str, most: int = 200) -> TextField:
+    """A field for a name."""
+
+    def read(text: str) -> str:
+        if len(text) > most:
+            raise ValueError(f"At most {most} letters.")
+        return text.strip()
+
+    return TextField(name, read, str)
+
+
+class ChoiceField(QComboBox):
+    """A choice among keys with labels."""
+
+    entered = Signal(object)
+
+    def __init__(self, name: str, choices: Sequence[tuple[object, str]]) -> None:
+        super().__init__()
+        self.setAccessibleName(name)
+        self._keys = [key for key, _ in choices]
+        self.addItems([label for _, label in choices])
+        self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.setMinimumContentsLength(7)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.activated.connect(lambda index: self.entered.emit(self._keys[index]))
+
+    def wheelEvent(self, event: object) -> None:
+        event.ignore()  # type: ignore[attr-defined]  # the wheel scrolls the panel, it does not change the shop
+
+    def show_value(self, value: object) -> None:
+        """Shows a value of the document; one that is not among the choices shows as nothing."""
+        with QSignalBlocker(self):
+            self.setCurrentIndex(self._keys.index(value) if value in self._keys else -1)
+
+    @property
+    def value(self) -> object:
+        """The chosen key."""
+        return self._keys[self.currentIndex()] if self.currentIndex() >= 0 else None
+
+
+def form() -> tuple[QWidget, QFormLayout]:
+    """An empty form whose long rows wrap."""
+    widget = QWidget()
+    layout = QFormLayout(widget)
+    layout.setContentsMargins(0, 0, 0, 0)
+    layout.setSpacing(6)
+    layout.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+    layout.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.ExpandingFieldsGrow)
+    return widget, layout

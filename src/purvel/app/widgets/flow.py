@@ -1,0 +1,65 @@
+"""A row that breaks into more rows where it is too long for its place."""
+
+from PySide6.QtCore import QRect, QSize, Qt
+from PySide6.QtWidgets import QLayout, QLayoutItem, QWidget
+
+
+class FlowLayout(QLayout):
+    """Lays widgets out left to right and wraps, so that nothing is clipped at large text."""
+
+    def __init__(self, parent: QWidget | None = None, spacing: int = 6) -> None:
+        super().__init__(parent)
+        self._items: list[QLayoutItem] = []
+        self.setContentsMargins(6, 4, 6, 4)
+        self._gap = spacing
+
+    def addItem(self, item: QLayoutItem) -> None:
+        self._items.append(item)
+
+    def count(self) -> int:
+        return len(self._items)
+
+    def itemAt(self, index: int) -> QLayoutItem | None:
+        return self._items[index] if 0 <= index < len(self._items) else None
+
+    def takeAt(self, index: int) -> QLayoutItem | None:
+        return self._items.pop(index) if 0 <= index < len(self._items) else None
+
+    def expandingDirections(self) -> Qt.Orientation:
+        return Qt.Orientation(0)
+
+    def hasHeightForWidth(self) -> bool:
+        return True
+
+    def heightForWidth(self, width: int) -> int:
+        return self._arrange(QRect(0, 0, width, 0), dry=True)
+
+    def setGeometry(self, rect: QRect) -> None:
+        super().setGeometry(rect)
+        self._arrange(rect, dry=False)
+
+    def sizeHint(self) -> QSize:
+        return self.minimumSize()
+
+    def minimumSize(self) -> QSize:
+        size = QSize()
+        for item in self._items:
+            size = size.expandedTo(item.minimumSize())
+        margins = self.contentsMargins()
+        return size + QSize(margins.left() + margins.right(), margins.top() + margins.bottom())
+
+    def _arrange(self, rect: QRect, *, dry: bool) -> int:
+        margins = self.contentsMargins()
+        x, y, row = rect.x() + margins.left(), rect.y() + margins.top(), 0
+        right = rect.right() - margins.right()
+        for item in self._items:
+            hint = item.sizeHint()
+            if item.isEmpty():
+                continue
+            if x + hint.width() > right and row > 0:
+                x, y, row = rect.x() + margins.left(), y + row + self._gap, 0
+            if not dry:
+                item.setGeometry(QRect(x, y, min(hint.width(), right - x + 1), hint.height()))
+            x += hint.width() + self._gap
+            row = max(row, hint.height())
+        return y + row + margins.bottom() - rect.y()

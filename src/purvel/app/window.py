@@ -1,0 +1,535 @@
+"""The window: one shop, one plan in the middle, the order of the work along the side, findings on the right."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QSplitter,
+    QStackedWidget,
+    QToolButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from purvel.app.application import icon
+from purvel.app.desk import Desk
+from purvel.app.plan.view import PlanView
+from purvel.app.reviewing import ReviewBench
+from purvel.app.stages.air.stage import AirStage
+from purvel.app.stages.ducts.stage import DuctsStage
+from purvel.app.stages.place.stage import PlaceStage
+from purvel.app.stages.room.stage import RoomStage
+from purvel.app.stages.stage import Stage
+from purvel.app.theme import DARK, LIGHT, Look, style_sheet
+from purvel.app.widgets.fields import text_field
+from purvel.app.widgets.findings import FindingsPanel
+from purvel.app.widgets.finder import Finder
+from purvel.app.widgets.flow import FlowLayout
+from purvel.app.widgets.inspector import Inspector
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import loads
+from purvel.files.autosave import Leftover, discard, leftovers
+from purvel.review import Grade
+from purvel.shop import Shop
+from purvel.shop.edits import change_shop
+
+SMALLEST, LARGEST = 15, 24  # px of text
+
+
+class Window(QMainWindow):
+    """The main window."""
+
+    def __init__(self, autosave_folder: Path | None = None, settings: QSettings | None = None) -> None:
+        super().__init__()
+        self.autosave_folder = autosave_folder
+        self.settings = settings or QSettings()
+        self.look: Look = DARK if self.settings.value("look", "light") == "dark" else LIGHT
+        self.pixels = min(LARGEST, max(SMALLEST, int(str(self.settings.value("text", SMALLEST)))))
+        self.desk = Desk(self, autosave_folder)
+        self.bench = ReviewBench(self.desk)
+        self.stages: list[Stage] = [RoomStage(self.desk, self.bench), PlaceStage(self.desk, self.bench), DuctsStage(self.desk, self.bench), AirStage(self.desk, self.bench)]
+        self.plan = PlanView(self.desk, self.bench)
+        self.findings = FindingsPanel(self.bench)
+        self.inspector = Inspector(self.desk)
+        self._units = self.desk.shop.units
+        self._build()
+        self._connect()
+        self._keys()
+        self.resize(1280, 800)
+        self.setMinimumSize(900, 600)
+        self.dress()
+        self.show_stage(0)
+
+    # ---- building
+
+    def _build(self) -> None:
+        desk = QWidget()
+        desk.setObjectName("desk")
+        outer = QVBoxLayout(desk)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self._header())
+        self.notice = self._notice_bar()
+        outer.addWidget(self.notice)
+        middle = QHBoxLayout()
+        middle.setContentsMargins(0, 0, 0, 0)
+        middle.setSpacing(0)
+        middle.addWidget(self._rail())
+        self.strips, self.instruments = QStackedWidget(), QStackedWidget()
+        for stage in self.stages:
+            self.strips.addWidget(stage.strip)
+            self.instruments.addWidget(stage.instrument)
+        top = QWidget()
+        column = QVBoxLayout(top)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.strip_place = QWidget()
+        self.strip_column = QVBoxLayout(self.strip_place)
+        self.strip_column.setContentsMargins(0, 0, 0, 0)
+        for stage in self.stages:
+            self.strip_column.addWidget(stage.strip)
+        column.addWidget(self.strip_place)
+        column.addWidget(self.plan, 1)
+        tray = QWidget()
+        tray.setObjectName("tray")
+        tray_box = QVBoxLayout(tray)
+        tray_box.setContentsMargins(1, 1, 1, 1)
+        tray_box.addWidget(self.instruments)
+        self.upright = QSplitter(Qt.Orientation.Vertical)
+        self.upright.addWidget(top)
+        self.upright.addWidget(tray)
+        self.upright.setStretchFactor(0, 5)
+        self.upright.setStretchFactor(1, 2)
+        self.upright.setChildrenCollapsible(False)
+        self.across = QSplitter(Qt.Orientation.Horizontal)
+        self.across.addWidget(self.upright)
+        self.across.addWidget(self._right())
+        self.across.setStretchFactor(0, 1)
+        self.across.setStretchFactor(1, 0)
+        self.across.setChildrenCollapsible(False)
+        middle.addWidget(self.across, 1)
+        outer.addLayout(middle, 1)
+        self.setCentralWidget(desk)
+        self.finder = Finder(desk)
+
+    def _header(self) -> QWidget:
+        header = QWidget()
+        header.setObjectName("header")
+        row = FlowLayout(header, 8)
+        self.menu_button = QToolButton()
+        self.menu_button.setText("☰")
+        self.menu_button.setAccessibleName("Shop menu")
+        self.menu_button.setToolTip("Open, save, print, demo shops")
+        self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
+        self.menu_button.setMenu(self._menu())
+        row.addWidget(self.menu_button)
+        self.name = text_field("Name of the shop")
+        self.name.entered.connect(lambda value: self.desk.apply(lambda shop: change_shop(shop, name=str(value)), "Name the shop"))
+        row.addWidget(self.name)
+        self.units_button = self._header_button("", self.switch_units, "Switch between feet and inches and millimetres (U)")
+        row.addWidget(self.units_button)
+        self.undo_button = self._header_button("Undo", self.desk.undo, "Ctrl+Z")
+        self.redo_button = self._header_button("Redo", self.desk.redo, "Ctrl+Shift+Z")
+        row.addWidget(self.undo_button)
+        row.addWidget(self.redo_button)
+        self.mend = self._header_button("", self.show_worst, "Go to the worst finding")
+        row.addWidget(self.mend)
+        row.addWidget(self._header_button("Find", self.find, "Ctrl+K"))
+        row.addWidget(self._header_button("Print", self.print_binder, "Ctrl+P: a binder as PDF"))
+        row.addWidget(self._header_button("A+", lambda: self.set_text(self.pixels + 3), "Larger text (Ctrl++)"))
+        row.addWidget(self._header_button("A−", lambda: self.set_text(self.pixels - 3), "Smaller text (Ctrl+-)"))
+        row.addWidget(self._header_button("Light/dark", self.switch_look, "Light or dark paper (Ctrl+L)"))
+        return header
+
+    def _header_button(self, text: str, act: Callable[[], object], tip: str) -> QPushButton:
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda: act())
+        return button
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        entries: list[tuple[str, Callable[[], object], str]] = [
+            ("New shop", self.new, "Ctrl+N"),
+            ("Open …", self.open_dialog, "Ctrl+O"),
+            ("Save", self.save, "Ctrl+S"),
+            ("Save as …", self.save_as, "Ctrl+Shift+S"),
+            ("Write drawing, list or binder …", self.export_dialog, "Ctrl+E"),
+            ("Close", self.close, "Ctrl+Q"),
+        ]
+        for label, act, keys in entries:
+            action = QAction(label, self)
+            action.setShortcut(QKeySequence(keys))
+            action.triggered.connect(lambda _=False, do=act: do())
+            menu.addAction(action)
+            self.addAction(action)
+        demos = menu.addMenu("Demo shops")
+        for name in NAMES:
+            demos.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.open_demo(n))
+        return menu
+
+    def _notice_bar(self) -> QWidget:
+        bar = QWidget()
+        bar.setObjectName("strip")
+        row = QHBoxLayout(bar)
+        row.setContentsMargins(10, 2, 10, 2)
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        row.addWidget(self.said, 1)
+        self.recover_button = QPushButton("Open that work")
+        self.discard_button = QPushButton("Throw it away")
+        self.hide_button = QPushButton("Well")
+        self.hide_button.setText("Hide")
+        for button in (self.recover_button, self.discard_button, self.hide_button):
+            row.addWidget(button)
+        self.hide_button.clicked.connect(lambda: self.say(""))
+        bar.hide()
+        return bar
+
+    def _rail(self) -> QWidget:
+        rail = QWidget()
+        rail.setObjectName("rail")
+        column = QVBoxLayout(rail)
+        column.setContentsMargins(6, 8, 6, 8)
+        column.setSpacing(6)
+        self.rail: list[QPushButton] = []
+        for number, stage in enumerate(self.stages):
+            button = QPushButton(icon(stage.key), "")
+            button.setCheckable(True)
+            button.setToolTip(f"{stage.question}  (key {number + 1})")
+            button.clicked.connect(lambda _=False, n=number: self.show_stage(n))
+            column.addWidget(button)
+            self.rail.append(button)
+        column.addStretch(1)
+        return rail
+
+    def _right(self) -> QWidget:
+        right = QSplitter(Qt.Orientation.Vertical)
+        right.setChildrenCollapsible(False)
+        for caption, widget, attribute in (("What we found", self.findings, "findings_scroll"), ("Picked", self.inspector, "inspector_scroll")):
+            panel = QWidget()
+            column = QVBoxLayout(panel)
+            column.setContentsMargins(0, 4, 4, 0)
+            column.setSpacing(2)
+            label = QLabel(caption)
+            label.setObjectName("caption")
+            label.setContentsMargins(8, 0, 0, 0)
+            column.addWidget(label)
+            if widget is self.findings:
+                self.found_caption = label
+            scroll = QScrollArea()
+            scroll.setWidgetResizable(True)
+            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+            scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            scroll.setWidget(widget)
+            setattr(self, attribute, scroll)
+            column.addWidget(scroll, 1)
+            right.addWidget(panel)
+        right.setStretchFactor(0, 3)
+        right.setStretchFactor(1, 2)
+        self.right = right
+        return right
+
+    def _connect(self) -> None:
+        self.desk.changed.connect(self._changed)
+        self.desk.said.connect(self.say)
+        self.desk.picked_changed.connect(self._picked)
+        self.bench.reviewed.connect(self._reviewed)
+        self.bench.went_stale.connect(self._stale)
+        self.bench.failed.connect(self.say)
+        self.bench.answer.failed.connect(self.bench._fail)
+
+    def _keys(self) -> None:
+        def key(keys: str, act: Callable[[], object]) -> None:
+            shortcut = QShortcut(QKeySequence(keys), self)
+            shortcut.activated.connect(act)
+
+        key("Ctrl+Z", self.desk.undo)
+        key("Ctrl+Shift+Z", self.desk.redo)
+        key("Ctrl+Y", self.desk.redo)
+        key("Ctrl+K", self.find)
+        key("Ctrl+P", self.print_binder)
+        key("Ctrl+L", self.switch_look)
+        key("Ctrl++", lambda: self.set_text(self.pixels + 3))
+        key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
+        key("Ctrl+-", lambda: self.set_text(self.pixels - 3))
+        key("F1", self.help)
+        for number in range(len(self.stages)):
+            key(f"Alt+{number + 1}", lambda n=number: self.show_stage(n))
+
+    def keyPressEvent(self, event: object) -> None:
+        text = event.text()  # type: ignore[attr-defined]
+        if text.isdigit() and 1 <= int(text) <= len(self.stages):
+            self.show_stage(int(text) - 1)
+        elif text.lower() == "u":
+            self.switch_units()
+        else:
+            super().keyPressEvent(event)  # type: ignore[arg-type]
+
+    # ---- what is shown
+
+    @property
+    def stage(self) -> Stage:
+        """The stage that is shown."""
+        return self.stages[self.instruments.currentIndex()]
+
+    def show_stage(self, number: int) -> None:
+        """Goes to a stage."""
+        self.stage.put_down()
+        for index, (button, stage) in enumerate(zip(self.rail, self.stages)):
+            button.setChecked(index == number)
+            stage.strip.setVisible(index == number)
+        self.instruments.setCurrentIndex(number)
+        self.plan.stage = self.stage
+        self.findings.show_stage(self.stage.key)
+        self.found_caption.setText(self.stage.question)
+        self.stage.refresh()
+        self.plan.update()
+
+    def fit(self) -> None:
+        """Shows the whole room."""
+        QTimer.singleShot(0, self.plan.fit)
+        self.plan.fit()
+
+    def dress(self) -> None:
+        """Takes on theme and text size."""
+        self.setStyleSheet(style_sheet(self.look, self.pixels))
+        for stage in self.stages:
+            stage.dress(self.look, self.pixels)
+            stage.rebuild()
+        self.plan.look, self.plan.pixels = self.look, self.pixels
+        self.findings.look, self.findings.pixels = self.look, self.pixels
+        self.name.line.setFixedWidth(self.pixels * 15)
+        wide = min(round(self.pixels * 22), 460)
+        self.right.setMinimumWidth(min(wide, 400))
+        self.across.setSizes([max(400, self.width() - wide - 120), wide])
+        self.upright.setSizes([round(self.height() * 0.62), round(self.height() * 0.28)])
+        self.findings.refresh()
+        self.inspector.rebuild()
+        self._changed()
+        self.plan.update()
+
+    def set_text(self, pixels: int) -> None:
+        """Another text size."""
+        self.pixels = min(LARGEST, max(SMALLEST, pixels))
+        self.settings.setValue("text", self.pixels)
+        self.dress()
+
+    def switch_look(self) -> None:
+        """Light or dark."""
+        self.look = DARK if self.look is LIGHT else LIGHT
+        self.settings.setValue("look", self.look.name)
+        self.dress()
+
+    def switch_units(self) -> None:
+        """The other system; lengths in the document stay what they are."""
+        other = "metric" if self.desk.shop.units == "imperial" else "imperial"
+        self.desk.apply(lambda shop: change_shop(shop, units=other), "Switch units")
+
+    def _changed(self) -> None:
+        shop = self.desk.shop
+        if shop.units != self._units:
+            self._units = shop.units
+            for stage in self.stages:
+                stage.rebuild()
+            self.inspector.rebuild()
+        self.name.show_value(shop.name)
+        self.units_button.setText("ft-in → mm" if shop.units == "imperial" else "mm → ft-in")
+        self.undo_button.setEnabled(bool(self.desk.undo_label))
+        self.redo_button.setEnabled(bool(self.desk.redo_label))
+        self.undo_button.setToolTip(f"Undo: {self.desk.undo_label} (Ctrl+Z)" if self.desk.undo_label else "Nothing to undo")
+        self.redo_button.setToolTip(f"Redo: {self.desk.redo_label} (Ctrl+Shift+Z)" if self.desk.redo_label else "Nothing to redo")
+        file = self.desk.path.name if self.desk.path else "not saved yet"
+        self.setWindowTitle(f"{shop.name} ({file}{', changed' if self.desk.is_dirty and self.desk.path else ''}) · Purvel")
+        self.stage.refresh()
+
+    def _picked(self) -> None:
+        self.stage.refresh()
+
+    def _stale(self) -> None:
+        self.mend.setText("checking …")
+
+    def _reviewed(self) -> None:
+        count = self.bench.latest.to_mend()
+        self.mend.setText(f"{count} to mend" if count else "nothing to mend")
+        for number, (button, stage) in enumerate(zip(self.rail, self.stages)):
+            bad = sum(one.grade <= Grade.MEND for one in self.bench.latest.of(stage.key))  # type: ignore[arg-type]
+            button.setText(f"{number + 1}  {stage.title}{f'  ({bad})' if bad else ''}")
+            button.setAccessibleName(f"{stage.title}, {bad} to mend")
+        self.stage.refresh()
+
+    def say(self, sentence: str) -> None:
+        """One sentence above the plan; empty takes it away."""
+        self.recover_button.hide()
+        self.discard_button.hide()
+        self.said.setText(sentence)
+        self.notice.setVisible(bool(sentence))
+
+    def show_worst(self) -> None:
+        """Opens the worst finding where it belongs."""
+        findings = self.bench.latest.findings
+        if findings:
+            self.show_stage(next(i for i, stage in enumerate(self.stages) if stage.key == findings[0].stage))
+            self.findings.reveal(findings[0].key)
+            if findings[0].where.items:
+                self.desk.pick(findings[0].where.items[0])
+
+    # ---- commands
+
+    def find(self) -> None:
+        """Ctrl+K."""
+        entries: list[tuple[str, Callable[[], object]]] = []
+        for number, stage in enumerate(self.stages):
+            entries.append((f"Go to {stage.title}", lambda n=number: self.show_stage(n)))
+            for label, act in stage.commands():
+                entries.append((label, lambda n=number, do=act: (self.show_stage(n), do())))
+        for thing in self.desk.shop.things:
+            entries.append((f"Pick {thing.name}", lambda t=thing.id: (self.show_stage(1), self.desk.pick(t), self.plan.setFocus())))
+        for run in self.desk.shop.ducts.runs:
+            entries.append((f"Pick {run.name}", lambda r=run.id: (self.show_stage(2), self.desk.pick(r), self.plan.setFocus())))
+        entries += [
+            ("Save", self.save),
+            ("Save as …", self.save_as),
+            ("Open …", self.open_dialog),
+            ("New shop", self.new),
+            ("Switch units", self.switch_units),
+            ("Light or dark", self.switch_look),
+            ("Print the binder", self.print_binder),
+            ("Write drawing, list or binder …", self.export_dialog),
+            ("Fit the room in the window", self.plan.fit),
+        ]
+        for finding in self.bench.latest.findings:
+            number = next(i for i, stage in enumerate(self.stages) if stage.key == finding.stage)
+            entries.append((f"{finding.grade.word}: {finding.sentence}", lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k))))
+        self.finder.begin(entries)
+
+    def help(self) -> None:
+        """F1: the keys in one breath."""
+        self.say(
+            "1 to 4 change the stage (Alt with a field in use). N picks the next thing, arrows nudge it, Shift+arrows farther, R turns 90°, Shift+R 15°, "
+            "= types its distance to a wall, Delete takes it away. F fits, Z looks at it, wheel zooms, middle button drags the paper. Ctrl+K finds anything."
+        )
+
+    def new(self) -> None:
+        """An empty shop; what was open goes to the autosave if it was not saved."""
+        self._take(Shop(units=self.desk.shop.units), None)
+
+    def _take(self, shop: Shop, path: Path | None) -> None:
+        if self.desk.is_dirty and self.desk.slot is not None:
+            self.desk.autosave()
+            self.desk.slot.let_go()
+            from purvel.files.autosave import Slot
+
+            self.desk.slot = Slot(self.autosave_folder)
+            self.say("Your unsaved work was put aside; the next start offers it again.")
+        self.desk.open(shop, path)
+        self.fit()
+
+    def open_demo(self, name: str) -> None:
+        """One of the shipped shops, not bound to a file."""
+        self._take(loads(demo_bytes(name)), None)
+
+    def open_dialog(self) -> None:
+        """Asks for a file and opens it."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a shop", self._folder(), "Shops (*.purvel)")
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Opens a file; a bad one changes nothing."""
+        from purvel.files import FileError, load
+
+        try:
+            shop = load(path)
+        except FileError as exc:
+            self.say(f"{exc} What is open stays as it is.")
+            return
+        self._take(shop, path)
+        self.settings.setValue("folder", str(path.parent))
+
+    def save(self) -> bool:
+        """Saves, asking for a name the first time."""
+        return self.desk.save(self.desk.path) if self.desk.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Saves under a name."""
+        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.desk.shop.name).strip() or "shop"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)")
+        if not name:
+            return False
+        path = Path(name) if name.endswith(".purvel") else Path(name + ".purvel")
+        self.settings.setValue("folder", str(path.parent))
+        return self.desk.save(path)
+
+    def _folder(self) -> str:
+        return str(self.settings.value("folder", str(Path.home())))
+
+    def print_binder(self) -> None:
+        """The printed binder as a PDF."""
+        self._export("binder.pdf")
+
+    def export_dialog(self) -> None:
+        """Any of the things that can be written."""
+        self._export("plan.svg")
+
+    def _export(self, suggestion: str) -> None:
+        from purvel.exports import ExportError, write
+
+        kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
+        name, _ = QFileDialog.getSaveFileName(self, "Write", str(Path(self._folder()) / suggestion), kinds)
+        if not name:
+            return
+        try:
+            write(self.desk.shop, Path(name))
+        except ExportError as exc:
+            self.say(str(exc))
+            return
+        self.say(f"Wrote {Path(name).name}.")
+
+    # ---- recovery and closing
+
+    def offer_recovery(self) -> None:
+        """Offers what a crash left, newest first."""
+        found = leftovers(self.autosave_folder)
+        if not found:
+            return
+        newest = found[0]
+        where = f" ({newest.origin.name})" if newest.origin else ""
+        self.said.setText(f"Unsaved work on “{newest.shop.name}”{where} was kept from last time.")
+        for button, act in ((self.recover_button, self._recover), (self.discard_button, self._discard)):
+            button.show()
+            try:
+                button.clicked.disconnect()
+            except (RuntimeError, RuntimeWarning):
+                pass
+            button.clicked.connect(lambda _=False, do=act: do(newest))
+        self.notice.show()
+
+    def _recover(self, leftover: Leftover) -> None:
+        self.desk.open(leftover.shop, leftover.origin, dirty=True)
+        self.desk.autosave()
+        discard(leftover.slot)
+        self.say(f"Here is “{leftover.shop.name}” as it was. Save it to keep it.")
+        self.fit()
+
+    def _discard(self, leftover: Leftover) -> None:
+        discard(leftover.slot)
+        self.say("")
+        self.offer_recovery()
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        self.bench.serial += 1  # what still waits in the pool is not wanted any more
+        self.bench.wait()
+        self.desk.close()
+        QApplication.processEvents()
+        super().closeEvent(event)
