@@ -3,7 +3,7 @@
 import json
 import sys
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import Annotated, Any, NoReturn
 
 import typer
 
@@ -13,7 +13,7 @@ from purvel.files import FileError, load, loads
 from purvel.shop import Shop
 
 COMMANDS = ("report", "export", "schema")
-UsageError = typer.BadParameter.__bases__[0]  # Typer exports only its children
+UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
 app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
 
@@ -30,7 +30,7 @@ def main() -> None:
     try:
         code = command.main(args=words, prog_name="purvel", standalone_mode=False)
     except UsageError as exc:
-        _refuse(exc.format_message().replace("\n", " "))  # type: ignore[attr-defined]
+        _refuse(exc.format_message().replace("\n", " "))
     except (typer.Abort, KeyboardInterrupt):
         sys.exit(130)
     except BrokenPipeError:
@@ -87,7 +87,7 @@ def open_window(
         from purvel.app import run
     except ImportError as exc:
         _refuse(f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install.")
-    return run(shop, file)
+    return int(run(shop, file))
 
 
 @app.command()
@@ -117,13 +117,15 @@ def export(
     demo: Demo = None,
 ) -> None:
     """Write a drawing, a printed binder or a list."""
-    from purvel.exports import WRITERS, ExportError, write
+    from purvel.app.sheets import ExportError, write
 
     shop = _shop(file, demo)
     try:
         write(shop, to)
     except ExportError as exc:
-        _refuse(f"{exc} {len(WRITERS)} kinds can be written.") if exc.unknown else _refuse(str(exc))
+        _refuse(str(exc))
+    except ImportError as exc:
+        _refuse(f"Drawings need Qt, which does not load here: {exc}.")
     print(f"Wrote {to}")
 
 

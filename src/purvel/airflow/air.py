@@ -24,7 +24,7 @@ def pressure_at(altitude: float) -> float:
 
     International standard atmosphere 1976, 0 to 11 km, high confidence. Example: 79 495 Pa at 2000 m.
     """
-    return 101325.0 * (1.0 - 2.25577e-5 * altitude) ** 5.2559
+    return float(101325.0 * (1.0 - 2.25577e-5 * altitude) ** 5.2559)
 
 
 def density(temperature: float, pressure: float, humidity: float = 0.0) -> float:
@@ -40,7 +40,7 @@ def density(temperature: float, pressure: float, humidity: float = 0.0) -> float
 def viscosity(temperature: float) -> float:
     """Dynamic viscosity [Pa s] at a temperature [degC]: mu = 1.458e-6 T^1.5/(T + 110.4) (Sutherland; US Standard Atmosphere). 1.813e-5 at 20 degC."""
     kelvin = temperature + 273.15
-    return 1.458e-6 * kelvin**1.5 / (kelvin + 110.4)
+    return float(1.458e-6 * kelvin**1.5 / (kelvin + 110.4))
 
 
 def velocity_pressure(speed: float, rho: float) -> float:

@@ -38,7 +38,7 @@ def size_change(upstream: float, downstream: float, taper: float = TAPER) -> flo
 
 def sudden_contraction(upstream: float, downstream: float) -> float:
     """K = 0.5 (1 - A2/A1)^0.75 on the velocity pressure downstream [-]; diameters [m] (Idelchik; sources differ by 20 %)."""
-    return 0.5 * (1.0 - (downstream / upstream) ** 2) ** 0.75
+    return float(0.5 * (1.0 - (downstream / upstream) ** 2) ** 0.75)
 
 
 @dataclass(frozen=True, slots=True)

@@ -149,15 +149,15 @@ def solve(layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: A
     if not len(arrays.hoods) or not gate_sets:
         return NetworkResult(layout, air, tuple(_still(name, gates, layout, curve, air) for name, gates in gate_sets))
     rho = np.full(len(gate_sets), air.density)
-    flows: Array | None = None
+    flows, factor, residual = _newton(arrays, curve, shut_count, rho, air.viscosity, None)
     for _ in range(6):
-        flows, factor, residual = _newton(arrays, curve, shut_count, rho, air.viscosity, flows)
         total = flows.sum(axis=1)
         suction = curve.total_pressure(total, rho)[0] - curve.losses(total, rho).total
         thin = np.where(suction > THIN_AIR, air.density * (1.0 - 0.5 * suction / air.pressure), air.density)
         if np.allclose(thin, rho, rtol=1e-7):
             break
         rho = thin
+        flows, factor, residual = _newton(arrays, curve, shut_count, rho, air.viscosity, flows)
     return NetworkResult(
         layout,
         air,

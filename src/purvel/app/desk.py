@@ -35,7 +35,8 @@ class Desk(QObject):
         try:
             self.slot = Slot(autosave_folder)
         except OSError as exc:
-            QTimer.singleShot(0, lambda: self.said.emit(f"Autosave is off: the data folder cannot be written ({exc.strerror})."))
+            sentence = f"Autosave is off: the data folder cannot be written ({exc.strerror})."
+            QTimer.singleShot(0, lambda: self.said.emit(sentence))
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_AFTER)

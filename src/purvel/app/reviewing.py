@@ -96,5 +96,3 @@ class ReviewBench(QObject):
 
     def _fail(self, serial: int, sentence: str) -> None:
         self.failed.emit(f"The review could not be finished ({sentence}). Your work is kept; undo the last change.")
-
-

@@ -25,6 +25,7 @@ from purvel.app.application import icon
 from purvel.app.desk import Desk
 from purvel.app.plan.view import PlanView
 from purvel.app.reviewing import ReviewBench
+from purvel.app.sheets import ExportError, write
 from purvel.app.stages.air.stage import AirStage
 from purvel.app.stages.ducts.stage import DuctsStage
 from purvel.app.stages.place.stage import PlaceStage
@@ -32,13 +33,13 @@ from purvel.app.stages.room.stage import RoomStage
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import DARK, LIGHT, Look, style_sheet
 from purvel.app.widgets.fields import text_field
-from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.finder import Finder
+from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.flow import FlowLayout
 from purvel.app.widgets.inspector import Inspector
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import loads
-from purvel.files.autosave import Leftover, discard, leftovers
+from purvel.files import FileError, load, loads
+from purvel.files.autosave import Leftover, Slot, discard, leftovers
 from purvel.review import Grade
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop
@@ -57,7 +58,12 @@ class Window(QMainWindow):
         self.pixels = min(LARGEST, max(SMALLEST, int(str(self.settings.value("text", SMALLEST)))))
         self.desk = Desk(self, autosave_folder)
         self.bench = ReviewBench(self.desk)
-        self.stages: list[Stage] = [RoomStage(self.desk, self.bench), PlaceStage(self.desk, self.bench), DuctsStage(self.desk, self.bench), AirStage(self.desk, self.bench)]
+        self.stages: list[Stage] = [
+            RoomStage(self.desk, self.bench),
+            PlaceStage(self.desk, self.bench),
+            DuctsStage(self.desk, self.bench),
+            AirStage(self.desk, self.bench),
+        ]
         self.plan = PlanView(self.desk, self.bench)
         self.findings = FindingsPanel(self.bench)
         self.inspector = Inspector(self.desk)
@@ -188,8 +194,7 @@ class Window(QMainWindow):
         row.addWidget(self.said, 1)
         self.recover_button = QPushButton("Open that work")
         self.discard_button = QPushButton("Throw it away")
-        self.hide_button = QPushButton("Well")
-        self.hide_button.setText("Hide")
+        self.hide_button = QPushButton("Hide")
         for button in (self.recover_button, self.discard_button, self.hide_button):
             row.addWidget(button)
         self.hide_button.clicked.connect(lambda: self.say(""))
@@ -204,7 +209,8 @@ class Window(QMainWindow):
         column.setSpacing(6)
         self.rail: list[QPushButton] = []
         for number, stage in enumerate(self.stages):
-            button = QPushButton(icon(stage.key), "")
+            button = QPushButton(icon(stage.key), f"{number + 1}  {stage.title}")
+            button.setObjectName("stage")
             button.setCheckable(True)
             button.setToolTip(f"{stage.question}  (key {number + 1})")
             button.clicked.connect(lambda _=False, n=number: self.show_stage(n))
@@ -410,7 +416,9 @@ class Window(QMainWindow):
         ]
         for finding in self.bench.latest.findings:
             number = next(i for i, stage in enumerate(self.stages) if stage.key == finding.stage)
-            entries.append((f"{finding.grade.word}: {finding.sentence}", lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k))))
+            entries.append(
+                (f"{finding.grade.word}: {finding.sentence}", lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k)))
+            )
         self.finder.begin(entries)
 
     def help(self) -> None:
@@ -428,8 +436,6 @@ class Window(QMainWindow):
         if self.desk.is_dirty and self.desk.slot is not None:
             self.desk.autosave()
             self.desk.slot.let_go()
-            from purvel.files.autosave import Slot
-
             self.desk.slot = Slot(self.autosave_folder)
             self.say("Your unsaved work was put aside; the next start offers it again.")
         self.desk.open(shop, path)
@@ -447,8 +453,6 @@ class Window(QMainWindow):
 
     def open_path(self, path: Path) -> None:
         """Opens a file; a bad one changes nothing."""
-        from purvel.files import FileError, load
-
         try:
             shop = load(path)
         except FileError as exc:
@@ -483,8 +487,6 @@ class Window(QMainWindow):
         self._export("plan.svg")
 
     def _export(self, suggestion: str) -> None:
-        from purvel.exports import ExportError, write
-
         kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
         name, _ = QFileDialog.getSaveFileName(self, "Write", str(Path(self._folder()) / suggestion), kinds)
         if not name:

@@ -98,10 +98,10 @@ def _capture(results: Results, say: Reader) -> Iterator[Finding]:
     for network in results.networks:
         for one in network.sets:
             for hood in one.hoods:
-                need = network.layout.segments[hood.segment].hood
-                assert need is not None
+                end = network.layout.segments[hood.segment].hood
+                assert end is not None
                 if hood.is_open and hood.flow > best.get(hood.thing, (0.0, 0.0))[0]:
-                    best[hood.thing] = (hood.flow, need.chips_flow)
+                    best[hood.thing] = (hood.flow, end.chips_flow)
     named = set()
     for spell in results.shop.air.session.spells:
         thing = results.shop.thing(spell.thing) if spell.thing else None

@@ -1,7 +1,7 @@
 """All findings of a shop."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from purvel.review import air, ducts, place, room
 from purvel.review.finding import STAGES, Finding, Grade, Stage
@@ -39,4 +39,10 @@ def review(shop: Shop, reviewer: Reviewer | None = None, stages: tuple[Stage, ..
     results = (reviewer or Reviewer()).results(shop)
     say = Reader(shop.units)
     found = [one for stage in stages for one in RULES[stage](results, say)]
+    found = [replace(one, sentence=_tidy(one.sentence), why=_tidy(one.why)) for one in found]
     return Review(shop, results, tuple(sorted(found, key=lambda one: (one.grade, STAGES.index(one.stage)))))
+
+
+def _tidy(sentence: str) -> str:
+    """A unit that ends in a full stop does not get a second one."""
+    return sentence.replace("w.g..", "w.g.")

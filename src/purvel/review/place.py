@@ -198,12 +198,21 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
             f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(0.02)})."
         )
         where = Where((one.thing,), one.narrowest)
+        if one.width >= SQUEEZE:
+            continue
         if one.width < 0.25:
             yield Finding("aisle", "place", Grade.STOP, one.thing, f"Nobody gets to {name} from the way in.", why, basis, where, {"width": one.width})
         else:
-            grade = Grade.MEND if one.width < SQUEEZE else Grade.WATCH
             sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
-            yield Finding("aisle", "place", grade, one.thing, sentence, why, basis, where, {"width": one.width})
+            yield Finding("aisle", "place", Grade.MEND, one.thing, sentence, why, basis, where, {"width": one.width})
+    tight = [one for one in narrow if one.width >= SQUEEZE]
+    if tight:
+        least = min(tight, key=lambda one: one.width)
+        names = ", ".join(name_of(results.shop, one.thing) for one in tight)
+        sentence = f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is {say.length(least.width)}."
+        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(0.02)}. One person walks freely in {say.length(ONE_PERSON)}."
+        where = Where(tuple(one.thing for one in tight), least.narrowest)
+        yield Finding("aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width})
     if results.aisles and not narrow:
         least = min(results.aisles, key=lambda one: one.width)
         sentence = f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to {name_of(results.shop, least.thing)}."

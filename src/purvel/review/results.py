@@ -10,7 +10,7 @@ from purvel.airflow.layout import Layout, Path, layouts, run_paths
 from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
-from purvel.shop import Shop, Thing
+from purvel.shop import Fixture, Run, Shop, Thing
 from purvel.space.aisles import Aisle, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
@@ -169,7 +169,8 @@ def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]
 
 def name_of(shop: Shop, item_id: str) -> str:
     """The name of a thing, fixture, opening, run or wall, as it is said in a sentence."""
-    for item in (*shop.things, *shop.room.fixtures, *shop.ducts.runs):
+    groups: tuple[tuple[Thing | Fixture | Run, ...], ...] = (shop.things, shop.room.fixtures, shop.ducts.runs)
+    for item in (one for group in groups for one in group):
         if item.id == item_id:
             return item.name or item_id
     for opening in shop.room.openings:

@@ -33,7 +33,7 @@ def _all_ids(shop: Shop) -> Iterable[str]:
 def _put(items: tuple[_Item, ...], item: _Item) -> tuple[_Item, ...]:
     if any(old.id == item.id for old in items):
         return tuple(item if old.id == item.id else old for old in items)
-    return (*items, item)
+    return items + (item,)  # noqa: RUF005  # mypy cannot type the unpacked form
 
 
 def _drop(items: tuple[_Item, ...], item_id: str) -> tuple[_Item, ...]:

@@ -2,8 +2,9 @@
 
 import itertools
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 
+from purvel.shop.ducts import Run
 from purvel.shop.shop import Shop
 
 
@@ -77,14 +78,14 @@ def _duct_faults(shop: Shop) -> Iterator[str]:
                 yield f"The gate set “{gate_set.id}” opens a gate “{gate}” that is not there."
 
 
-def _goes_in_circles(start: str, runs: dict[str, object]) -> bool:
+def _goes_in_circles(start: str, runs: Mapping[str, Run]) -> bool:
     seen = set()
     current: str | None = start
     while current is not None and current in runs:
         if current in seen:
             return True
         seen.add(current)
-        joins = getattr(runs[current], "joins", None)
+        joins = runs[current].joins
         current = joins.run if joins is not None else None
     return False
 

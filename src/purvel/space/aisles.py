@@ -7,9 +7,9 @@ import numpy as np
 import shapely
 from scipy import ndimage
 
-from purvel.shop import Room, Thing
+from purvel.shop import Fixture, Room, Thing
 from purvel.space.clearances import HEAD_HEIGHT, polygon, span
-from purvel.space.ground import floor, sides
+from purvel.space.ground import Array, floor, sides
 from purvel.space.traverse import Point
 
 CELL = 0.05  # m: the grid that aisles are searched on; widths are good to about 2 cm
@@ -38,7 +38,8 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     doors = [opening for opening in room.openings if opening.entry and opening.wall in walls]
     if not doors or inside.is_empty:
         return []
-    bodies = [polygon(item) for item in (*things, *(f for f in room.fixtures if f.is_body)) if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02]
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    bodies = [polygon(item) for item in items if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02]
     gaps = [shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)]) for door in doors]
     shell = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
     blocked = shapely.union_all([shell, *bodies])
@@ -47,7 +48,7 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     xs, ys = np.arange(x0 - CELL, x1 + 2 * CELL, CELL), np.arange(y0 - CELL, y1 + 2 * CELL, CELL)
     gx, gy = np.meshgrid(xs, ys)
     points = shapely.points(gx, gy)
-    clearance = shapely.distance(points, blocked)
+    clearance: Array = np.asarray(shapely.distance(points, blocked), dtype=float)
     solid = shapely.union_all(bodies)
     shapely.prepare(solid)
     clearance[shapely.intersects(solid, points)] = 0.0
@@ -57,9 +58,7 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     return [_aisle(thing, clearance, gx, gy, starts) for thing in things if thing.stand is not None]
 
 
-def _aisle(
-    thing: Thing, clearance: "np.ndarray[tuple[int, ...], np.dtype[np.float64]]", gx: "np.ndarray", gy: "np.ndarray", starts: list[Point]
-) -> Aisle:
+def _aisle(thing: Thing, clearance: Array, gx: Array, gy: Array, starts: list[Point]) -> Aisle:
     assert thing.stand is not None
     goal = thing.spot(thing.stand.x, thing.stand.y)
     to_goal = np.hypot(gx - goal[0], gy - goal[1])
@@ -84,7 +83,7 @@ def _aisle(
     return Aisle(thing.id, 2 * low, _narrowest(low, clearance, gx, gy, goal))
 
 
-def _narrowest(radius: float, clearance: "np.ndarray", gx: "np.ndarray", gy: "np.ndarray", goal: Point) -> Point | None:
+def _narrowest(radius: float, clearance: Array, gx: Array, gy: Array, goal: Point) -> Point | None:
     """A point of free floor about as wide as the limit, the one nearest to the machine."""
     tight = np.abs(clearance - radius) < CELL / 2
     if not tight.any():

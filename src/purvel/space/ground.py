@@ -64,7 +64,8 @@ def rectangle(x: float, y: float, angle: float, width: float, depth: float) -> A
     """Corners [m] of a rectangle about (x, y) turned by `angle` [deg], counter-clockwise from its own lower left; shape (4, 2)."""
     c, s = cos(radians(angle)), sin(radians(angle))
     local = np.array([(-width / 2, -depth / 2), (width / 2, -depth / 2), (width / 2, depth / 2), (-width / 2, depth / 2)])
-    return local @ np.array([(c, s), (-s, c)]) + np.array([x, y])
+    corners: Array = local @ np.array([(c, s), (-s, c)]) + np.array([x, y])
+    return corners
 
 
 def footprint(item: Thing | Fixture) -> Array:

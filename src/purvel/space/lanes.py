@@ -5,6 +5,7 @@ bottom below the band's top and its top above the band's bottom blocks it; touch
 that is open and tall enough. A machine never blocks its own lane.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import cos, radians, sin
 
@@ -80,7 +81,7 @@ def lane(thing: Thing, stock: Stock, hand_room: float, plan: Ground, room: Room)
     return Lane(thing.id, origin, direction, stock.width, low, high, into, out, hand_room, stock.length, longest, sheet)
 
 
-def _largest_sheet(runs: "_Runs", hand_room: float) -> Sheet | None:
+def _largest_sheet(runs: Callable[[float], tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
     reach: dict[float, float] = {}
     for size in SHEETS:
         for across in size:
@@ -91,10 +92,6 @@ def _largest_sheet(runs: "_Runs", hand_room: float) -> Sheet | None:
             if along <= reach[across] + TOUCH:
                 return Sheet(along, across)
     return None
-
-
-class _Runs:  # the type of the strip function above, for mypy
-    def __call__(self, width: float) -> tuple[FreeRun, FreeRun]: ...  # type: ignore[empty-body]
 
 
 def _free_runs(

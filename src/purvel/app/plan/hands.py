@@ -9,7 +9,7 @@ import shapely
 
 from purvel.quantities.systems import System
 from purvel.review import Results
-from purvel.shop import Fixture, Opening, Shop, Thing
+from purvel.shop import Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import Side, footprint

@@ -1,5 +1,6 @@
 """What is drawn on the plan: the room, the things, lanes, clearances, ducts. Each takes a sheet and what it shows."""
 
+import itertools
 from math import cos, hypot, radians, sin
 
 import numpy as np
@@ -137,7 +138,13 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
             sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), text, colour, bold=True, plate=True)
     if not trip.corners and len(trip.raw) > 2:
         a, b = trip.raw[-1], trip.raw[0]
-        sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), f"{format_length(trip.gap_length, shop.units)} still open", look.mend, bold=True, plate=True)
+        sheet.text(
+            sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
+            f"{format_length(trip.gap_length, shop.units)} still open",
+            look.mend,
+            bold=True,
+            plate=True,
+        )
 
 
 _STORAGE = ("workbench", "assembly-table", "outfeed-table", "timber-rack", "sheet-rack", "cabinet")
@@ -195,7 +202,9 @@ def _name(sheet: Sheet, thing: Thing, is_picked: bool) -> None:
         words = name.split(" ")
         middle = (len(words) + 1) // 2
         name = " ".join(words[:middle]) + "\n" + " ".join(words[middle:])
-    sheet.text(sheet.at(x, y) + QPointF(0, sheet.pixels * 0.2), name, sheet.look.ink, factor=0.82, bold=is_picked, plate=is_picked)
+    sheet.text(
+        sheet.at(x, y) + QPointF(0, sheet.pixels * (0.75 if thing.feed else 0.2)), name, sheet.look.ink, factor=0.82, bold=is_picked, plate=is_picked
+    )
 
 
 def standing(sheet: Sheet, thing: Thing) -> None:
@@ -232,8 +241,10 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     for distance, run, word in ((-reach_in * 0.62, one.into, "in"), (reach_out * 0.62, one.out, "out")):
         if run.length > 0.3:
             sheet.text(sheet.at(*along(distance)), f"{word} {format_length(run.length, shop.units, denominator=4)}", colour, bold=True, plate=True)
+    spot = sheet.at(*along(0.0))
+    up = -1 if spot.y() > sheet.pixels * 8 else 1
     sheet.text(
-        sheet.at(*along(0.0)) + QPointF(0, -sheet.pixels * 2.0),
+        spot + QPointF(0, up * sheet.pixels * 2.4),
         f"longest board {format_length(one.longest_board, shop.units, denominator=4)}",
         colour,
         factor=1.0,
@@ -290,7 +301,7 @@ def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool
     sheet.line(flat, sheet.pen(look.metal if state != "idle" else look.sheet, width - 3.0, dashes=inner))
     if is_hose:
         sheet.line(flat, sheet.pen(look.ink, width * 0.9, dashes=(0.12, 0.5)))
-    for a, b in zip(path, path[1:]):
+    for a, b in itertools.pairwise(path):
         if hypot(b[0] - a[0], b[1] - a[1]) < 0.05 and abs(b[2] - a[2]) > 0.2:
             c = sheet.at(a[0], a[1])
             sheet.painter.setPen(sheet.pen(_state_colour(sheet, state), 2.0))
@@ -300,11 +311,11 @@ def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool
 
 
 def _flat_length(path: Path) -> float:
-    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(path, path[1:]))
+    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in itertools.pairwise(path))
 
 
 def _label_spot(sheet: Sheet, path: Path) -> QPointF:
-    longest = max(zip(path, path[1:]), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]))
+    longest = max(itertools.pairwise(path), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]))
     a, b = longest
     spot = sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
     sideways = abs(b[0] - a[0]) > abs(b[1] - a[1])
@@ -376,4 +387,3 @@ def cleaner_cone(sheet: Sheet, thing: Thing) -> None:
     for off in (-0.15, 0.0, 0.15):
         a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + 0.5, off * 2.2)
         sheet.line([a, b], sheet.pen(sheet.look.air_mid, 1.8, dashes=(4, 2)))
-

@@ -58,7 +58,9 @@ class Sheet:
         font.setFeature(QFont.Tag("tnum"), 1)
         return font
 
-    def text(self, where: QPointF, text: str, colour: str, *, factor: float = 0.87, bold: bool = False, plate: bool = False, centre: bool = True) -> QRectF:
+    def text(
+        self, where: QPointF, text: str, colour: str, *, factor: float = 0.87, bold: bool = False, plate: bool = False, centre: bool = True
+    ) -> QRectF:
         """Letters lines at a point on the sheet, on a plate of paper where asked for. Returns the box."""
         font = self.font(factor, bold=bold)
         metrics = QFontMetricsF(font)

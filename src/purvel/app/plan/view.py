@@ -110,7 +110,7 @@ class PlanView(QWidget):
         points = list(self.bench.quick().traverse.raw) + [(thing.x, thing.y) for thing in shop.things]
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
-        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 0.55)
+        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 0.75)
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, margin: float) -> None:
         """Zooms to a part of the plan [m]."""
@@ -250,7 +250,9 @@ class PlanView(QWidget):
         step = hands.step_of(shop.units) * (10 if large else 1)
         thing = shop.thing(self.desk.picked or "")
         if thing is not None:
-            self.desk.apply(lambda s: move_thing(s, thing.id, thing.x + dx * step, thing.y + dy * step), f"Nudge {thing.name}", merge=f"nudge {thing.id}")
+            self.desk.apply(
+                lambda s: move_thing(s, thing.id, thing.x + dx * step, thing.y + dy * step), f"Nudge {thing.name}", merge=f"nudge {thing.id}"
+            )
             return
         results = self.bench.quick()
         fixture = next((one for one in shop.room.fixtures if one.id == self.desk.picked), None)

@@ -5,7 +5,7 @@ from collections.abc import Callable, Sequence
 from PySide6.QtCore import QSignalBlocker, Qt, Signal
 from PySide6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
 
-from purvel.quantities import LengthError, UnitError, Unit, format_length, format_number, parse_length, parse_quantity
+from purvel.quantities import LengthError, Unit, UnitError, format_length, format_number, parse_length, parse_quantity
 from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
 
@@ -133,7 +133,7 @@ class ChoiceField(QComboBox):
         self._keys = [key for key, _ in choices]
         self.addItems([label for _, label in choices])
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.setMinimumContentsLength(7)
+        self.setMinimumContentsLength(min(34, max((len(label) for _, label in choices), default=7)))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.activated.connect(lambda index: self.entered.emit(self._keys[index]))

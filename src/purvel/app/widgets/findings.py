@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePol
 
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
+from purvel.app.widgets.flow import clear
 from purvel.review import Finding, Grade, Move
 
 
@@ -182,10 +183,7 @@ class FindingsPanel(QWidget):
             return
         self._shown = now
         focus = self._focused_key()
-        while (item := self.box.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.box)
         self._moves_box = None
         if not findings:
             none = QLabel("Nothing to say here yet.")

@@ -4,6 +4,15 @@ from PySide6.QtCore import QRect, QSize, Qt
 from PySide6.QtWidgets import QLayout, QLayoutItem, QWidget
 
 
+def clear(layout: QLayout) -> None:
+    """Takes all widgets out of a layout and lets them go; hidden at once, so that nothing of them stays on the screen."""
+    while (item := layout.takeAt(0)) is not None:
+        if (widget := item.widget()) is not None:
+            widget.hide()
+            widget.setParent(None)
+            widget.deleteLater()
+
+
 class FlowLayout(QLayout):
     """Lays widgets out left to right and wraps, so that nothing is clipped at large text."""
 
@@ -50,16 +59,21 @@ class FlowLayout(QLayout):
 
     def _arrange(self, rect: QRect, *, dry: bool) -> int:
         margins = self.contentsMargins()
-        x, y, row = rect.x() + margins.left(), rect.y() + margins.top(), 0
-        right = rect.right() - margins.right()
-        for item in self._items:
-            hint = item.sizeHint()
-            if item.isEmpty():
-                continue
-            if x + hint.width() > right and row > 0:
-                x, y, row = rect.x() + margins.left(), y + row + self._gap, 0
-            if not dry:
-                item.setGeometry(QRect(x, y, min(hint.width(), right - x + 1), hint.height()))
-            x += hint.width() + self._gap
-            row = max(row, hint.height())
-        return y + row + margins.bottom() - rect.y()
+        left, y, right = rect.x() + margins.left(), rect.y() + margins.top(), rect.right() - margins.right()
+        rows: list[list[QLayoutItem]] = [[]]
+        x = left
+        for item in (one for one in self._items if not one.isEmpty()):
+            if x + item.sizeHint().width() > right and rows[-1]:
+                rows.append([])
+                x = left
+            rows[-1].append(item)
+            x += item.sizeHint().width() + self._gap
+        for row in rows:
+            high = max((item.sizeHint().height() for item in row), default=0)
+            x = left
+            for item in row if not dry else ():
+                hint = item.sizeHint()
+                item.setGeometry(QRect(x, y + (high - hint.height()) // 2, min(hint.width(), right - x + 1), hint.height()))
+                x += hint.width() + self._gap
+            y += high + self._gap
+        return y - self._gap + margins.bottom() - rect.y()

@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QLabel, QPlai
 
 from purvel.app.desk import Desk
 from purvel.app.widgets.fields import ChoiceField, TextField, form, length_field, number_field, quantity_field, text_field
+from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, duct_sizes, elbows, materials, operations
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.review.reader import Reader
@@ -47,10 +48,7 @@ class Inspector(QWidget):
 
     def rebuild(self) -> None:
         """Makes the form anew for what is picked now."""
-        while (entry := self.box.takeAt(0)) is not None:
-            if (widget := entry.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.box)
         self._binders = []
         one = self._picked()
         self._item, self._kind = self.desk.picked, type(one)
@@ -118,7 +116,13 @@ class Inspector(QWidget):
         if thing.work_height is not None:
             self._bind(rows, "Table height", self._length("Table height", 0.02, 3.0), lambda t: t.work_height, put("work_height", "Table height"))
         self._bind(rows, "Stands at", self._length("Base above the floor", 0.0, 10.0), lambda t: t.z, put("z", "Base"))
-        self._bind(rows, "Turned", number_field("Angle", "°", least=-360, most=360), lambda t: t.angle, lambda value: put("angle", "Turn")(float(value) % 360))
+        self._bind(
+            rows,
+            "Turned",
+            number_field("Angle", "°", least=-360, most=360),
+            lambda t: t.angle,
+            lambda value: put("angle", "Turn")(float(value) % 360),
+        )
         self._bind(rows, "Sizes are", ChoiceField("How the sizes were got", HOW), lambda t: t.how, put("how", "Basis"))
         self._bind(rows, "", QCheckBox("On wheels"), lambda t: t.wheels, put("wheels", "Wheels"))
         self._bind(rows, "", QCheckBox("Settled: stays where it is"), lambda t: t.settled, put("settled", "Settled"))
@@ -162,14 +166,22 @@ class Inspector(QWidget):
                 self.desk.apply(lambda shop: change_thing(shop, thing.id, source=source), f"Source {thing.name}")
 
         meaning = (("total", "total pressure, no filter"), ("outlet static", "static at the outlet"), ("inlet suction", "suction at the inlet"))
-        self._bind(rows, "Curve is", ChoiceField("What the curve's pressure means", meaning), lambda t: t.source.pressure_is, lambda v: put(pressure_is=v))
+        self._bind(
+            rows, "Curve is", ChoiceField("What the curve's pressure means", meaning), lambda t: t.source.pressure_is, lambda v: put(pressure_is=v)
+        )
         origin = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
         self._bind(rows, "Curve from", ChoiceField("Where the curve comes from", origin), lambda t: t.source.curve_from, lambda v: put(curve_from=v))
         if thing.source.filter is not None:
             area = number_field("Filter area", "m²", least=0.01, most=1000, decimals=2)
             state = ChoiceField("State of the filter", (("clean", "clean"), ("seasoned", "seasoned"), ("clogged", "clogged")))
             self._bind(rows, "Filter", area, lambda t: t.source.filter.area, lambda v: put(filter=replace(self._filter(thing), area=float(v))))
-            self._bind(rows, "It is", state, lambda t: _filter_state(t.source.filter), lambda v: put(filter=replace(self._filter(thing), resistance=FILTER_STATES[v])))
+            self._bind(
+                rows,
+                "It is",
+                state,
+                lambda t: _filter_state(t.source.filter),
+                lambda v: put(filter=replace(self._filter(thing), resistance=FILTER_STATES[v])),
+            )
         points = QPlainTextEdit("\n".join(f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}" for p in thing.source.curve))
         points.setAccessibleName("Points of the curve")
         points.setTabChangesFocus(True)
@@ -214,7 +226,7 @@ class Inspector(QWidget):
 
         flow = quantity_field("Flow of the cleaner", units_for(self.desk.shop.units).flow, least=0.001, most=5.0)
         self._bind(rows, "Moves", flow, lambda t: t.cleaner.flow, lambda v: put(flow=float(v)))
-        filters = (((0.0, 0.20, 0.70, 0.85), "MERV 8"), ((0.20, 0.65, 0.85, 0.90), "MERV 11"), ((0.50, 0.85, 0.90, 0.95), "MERV 13"), ((0.95, 0.95, 0.95, 0.95), "MERV 16"), ((0.999,) * 4, "HEPA"))  # fmt: skip
+        filters = tuple((efficiency, name) for name, efficiency in FILTER_GRADES.items())
         self._bind(rows, "Filter", ChoiceField("Filter grade", filters), lambda t: t.cleaner.efficiency, lambda v: put(efficiency=v))
 
     # ---- openings and fixtures
@@ -245,7 +257,9 @@ class Inspector(QWidget):
         for key, word, least in fields:
             self._bind(rows, word, self._length(word, least, 30.0), lambda o, k=key: getattr(o, k), put(key, f"{word} of the opening"))
         if opening.kind == "swing":
-            self._bind(rows, "Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), lambda o: o.hinge, put("hinge", "Hinge"))
+            self._bind(
+                rows, "Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), lambda o: o.hinge, put("hinge", "Hinge")
+            )
             self._bind(rows, "Opens", ChoiceField("Opens", (("in", "inwards"), ("out", "outwards"))), lambda o: o.swing, put("swing", "Swing"))
         self._bind(rows, "", QCheckBox("Open: stock may run out"), lambda o: o.is_open, put("is_open", "Open or shut"))
         self._bind(rows, "Room outside", self._length("Room outside", 0.0, 100.0), lambda o: o.outside, put("outside", "Room outside"))
@@ -269,9 +283,13 @@ class Inspector(QWidget):
         self._bind(rows, "Name", text_field("Name"), lambda f: f.name, put("name", "Name"))
         for key, word, least in (("width", "Width", 0.01), ("depth", "Depth", 0.01), ("bottom", "Bottom", 0.0), ("top", "Top", 0.01)):
             self._bind(rows, word, self._length(word, least, 30.0), lambda f, k=key: getattr(f, k), put(key, f"{word} of {fixture.kind}"))
-        self._bind(rows, "Turned", number_field("Angle", "°", least=-360, most=360), lambda f: f.angle, lambda v: put("angle", "Turn")(float(v) % 360))
+        self._bind(
+            rows, "Turned", number_field("Angle", "°", least=-360, most=360), lambda f: f.angle, lambda v: put("angle", "Turn")(float(v) % 360)
+        )
         for key, word in (("x", "From left"), ("y", "From below")):
-            self._bind(rows, word, self._length(f"Middle, {word.lower()}", 0.0, 200.0), lambda f, k=key: getattr(f, k), put(key, f"Move {fixture.kind}"))
+            self._bind(
+                rows, word, self._length(f"Middle, {word.lower()}", 0.0, 200.0), lambda f, k=key: getattr(f, k), put(key, f"Move {fixture.kind}")
+            )
         self._bind(rows, "", QCheckBox("Has a flame"), lambda f: f.flame, put("flame", "Flame"))
 
     # ---- runs
@@ -285,7 +303,9 @@ class Inspector(QWidget):
         self._bind(rows, "Name", text_field("Name"), lambda r: r.name, put("name", "Name"))
         sizes = [(size, say.size(size)) for size in sorted({*duct_sizes(), run.diameter})]
         self._bind(rows, "Size", ChoiceField("Size", sizes), lambda r: r.diameter, put("diameter", "Size"))
-        self._bind(rows, "Made of", ChoiceField("Material", [(k, m.name) for k, m in materials().items()]), lambda r: r.material, put("material", "Material"))
+        self._bind(
+            rows, "Made of", ChoiceField("Material", [(k, m.name) for k, m in materials().items()]), lambda r: r.material, put("material", "Material")
+        )
         bends = [(k, e.name) for k, e in elbows().items() if k != "hose-bend"]
         self._bind(rows, "Elbows", ChoiceField("Elbows", bends), lambda r: r.elbow, put("elbow", "Elbows"))
         if materials()[run.material].kind == "hose":
@@ -293,7 +313,9 @@ class Inspector(QWidget):
             self._bind(rows, "Slack", slack, lambda r: r.slack * 100, lambda v: put("slack", "Slack")(float(v) / 100))
         if run.joins is not None and run.joins.at is not None:
             angle = number_field("Branch fitting", "°", least=15, most=90)
-            self._bind(rows, "Branch at", angle, lambda r: r.joins.angle, lambda v: put("joins", "Branch")(replace(self._now(run).joins, angle=float(v))))
+            self._bind(
+                rows, "Branch at", angle, lambda r: r.joins.angle, lambda v: put("joins", "Branch")(replace(self._now(run).joins, angle=float(v)))
+            )
         if run.points:
             every = self._length("Height of all its corners", 0.0, 12.0)
             self._bind(rows, "Hangs at", every, lambda r: max(p.z for p in r.points), lambda v: self._raise(run, float(v)))
@@ -347,6 +369,13 @@ class Inspector(QWidget):
         rows.addRow(note)
 
 
+FILTER_GRADES = {  # single-pass efficiency in the four size classes (ASHRAE 52.2 minimum grades; the coarse class by extension)
+    "MERV 8": (0.0, 0.20, 0.70, 0.85),
+    "MERV 11": (0.20, 0.65, 0.85, 0.90),
+    "MERV 13": (0.50, 0.85, 0.90, 0.95),
+    "MERV 16": (0.95, 0.95, 0.95, 0.95),
+    "HEPA": (0.999, 0.999, 0.999, 0.999),
+}
 FILTER_STATES = {"clean": 1200.0, "seasoned": 15_000.0, "clogged": 60_000.0}  # Pa s/m, felt and pleated media (low confidence)
 
 

@@ -11,6 +11,7 @@ from purvel.app.desk import Desk
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot
+from purvel.app.widgets.flow import clear
 from purvel.catalogue import limits
 from purvel.review.reader import Reader
 from purvel.roomair.day import Day
@@ -70,17 +71,15 @@ class DayInstrument(QWidget):
 
     def _fill_work(self) -> None:
         focused = next((b.property("spell") for b in self.work.findChildren(QPushButton) if b.hasFocus()), None)
-        while (item := self.work_box.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.work_box)
         spells = self.desk.shop.air.session.spells
         head = QLabel("Work of the session" if spells else "No work in the session yet: “Add work”.")
         head.setObjectName("caption")
         head.setWordWrap(True)
         self.work_box.addWidget(head)
         for spell in spells:
-            button = QPushButton(f"{spell.start:.0f} to {spell.start + spell.minutes:.0f} min  {spell.name}")
+            button = QPushButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min {spell.name}")
+            button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(spell.id == self.desk.picked)
             button.setProperty("spell", spell.id)
@@ -119,7 +118,11 @@ class DayInstrument(QWidget):
         times, course = day.times[seen], day.courses["central"]
         top = max(course.peak * 1.25, 0.02)
         stacked = np.zeros(len(times))
-        styles = ((look.air_fine, Qt.BrushStyle.SolidPattern), (look.air_mid, Qt.BrushStyle.Dense3Pattern), (look.air_coarse, Qt.BrushStyle.BDiagPattern))
+        styles = (
+            (look.air_fine, Qt.BrushStyle.SolidPattern),
+            (look.air_mid, Qt.BrushStyle.Dense3Pattern),
+            (look.air_coarse, Qt.BrushStyle.BDiagPattern),
+        )
         groups = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
         legend = plot.addLegend(offset=(-8, 4), labelTextColor=look.ink, brush=pg.mkBrush(look.sheet))
         legend.clear()
@@ -134,16 +137,20 @@ class DayInstrument(QWidget):
         limit = limits()[self.desk.shop.air.limit].value
         if limit < top * 1.5:
             top = max(top, limit * 1.15)
-            line = pg.InfiniteLine(limit, angle=0, pen=pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine), label=f"8 h limit {limit:g} mg/m³", labelOpts={"color": look.stop, "position": 0.15, "anchors": [(0, 1), (0, 1)]})  # fmt: skip
+            pen = pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine)
+            letters = {"color": look.stop, "position": 0.15, "anchors": [(0, 1), (0, 1)]}
+            line = pg.InfiniteLine(limit, angle=0, pen=pen, label=f"8 h limit {limit:g} mg/m³", labelOpts=letters)
             plot.addItem(line)
         for stretch in day.stretches:
             if stretch.spells and stretch.start <= times[-1]:
-                region = pg.LinearRegionItem((stretch.start, stretch.end), movable=False, brush=pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70)), pen=None)
+                region = pg.LinearRegionItem(
+                    (stretch.start, stretch.end), movable=False, brush=pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70)), pen=None
+                )
                 region.setZValue(-10)
                 plot.addItem(region)
-        for spell in self.desk.shop.air.session.spells:
+        for number, spell in enumerate(self.desk.shop.air.session.spells):
             label = pg.TextItem(spell.name, color=look.ink, anchor=(0, 0))
-            label.setPos(spell.start, top)
+            label.setPos(spell.start, top * (0.86 if number % 2 else 1.0))
             plot.addItem(label)
         end = pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine))
         plot.addItem(end)

@@ -2,7 +2,6 @@
 
 from collections.abc import Callable
 
-
 from PySide6.QtCore import QPointF
 from PySide6.QtWidgets import QCheckBox
 
@@ -14,6 +13,7 @@ from purvel.app.stages.air.day_chart import DayInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, number_field
+from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, kinds, limits, operations
 from purvel.shop import Spell
 from purvel.shop.edits import change_air, change_session, fresh_id, put_spell
@@ -32,9 +32,7 @@ class AirStage(Stage):
         self.rebuild()
 
     def rebuild(self) -> None:
-        while (item := self.row.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self.row)
         self.row.addWidget(self.menu_button("Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]))
         self.label("Session")
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
@@ -135,7 +133,13 @@ class AirStage(Stage):
             sheet.painter.setPen(sheet.pen(sheet.look.air_coarse, 1.5, dashes=(2, 2)))
             sheet.painter.setBrush(sheet.brush(sheet.look.air_coarse, 0.22))
             sheet.painter.drawEllipse(sheet.at(thing.x, thing.y), radius, radius)
-            sheet.text(sheet.at(thing.x, thing.y) + QPointF(0, radius + self.pixels * 0.8), f"{amount / 1000:.2g} g past the hood", sheet.look.ink, factor=0.8, plate=True)
+            sheet.text(
+                sheet.at(thing.x, thing.y) + QPointF(0, radius + self.pixels * 0.8),
+                f"{amount / 1000:.2g} g past the hood",
+                sheet.look.ink,
+                factor=0.8,
+                plate=True,
+            )
 
     def empty_hint(self) -> str:
         shop = self.desk.shown
@@ -147,5 +151,3 @@ class AirStage(Stage):
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         return [(f"Add work: {one.name.lower()}", lambda k=key: self.add_work(k)) for key, one in operations().items()]
-
-

@@ -66,7 +66,9 @@ class CurveChart(QWidget):
             is_chosen = chosen is not None and one.name == chosen.name
             at = ([convert(one.flow, units.flow)], [convert(one.source_pressure, units.pressure)])
             brush = pg.mkBrush(self.look.accent if is_chosen else self.look.sheet)
-            self.plot.plot(*at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink)
+            self.plot.plot(
+                *at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink
+            )
         if chosen is not None:
             label = pg.TextItem(chosen.name, color=self.look.accent, anchor=(0.5, 1.6))
             label.setPos(convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))

@@ -2,7 +2,7 @@
 
 from dataclasses import replace
 
-from PySide6.QtCore import QPointF, QRectF, QSignalBlocker, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -13,6 +13,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.curve_chart import CurveChart
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import ChoiceField
+from purvel.app.widgets.flow import clear
 from purvel.review.reader import Reader
 from purvel.review.results import name_of
 from purvel.shop import GateSet
@@ -103,10 +104,7 @@ class DuctInstrument(QWidget):
         if len(now) == len(self._shown) and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:])) and now[0] is self._shown[0]:
             return
         self._shown = now
-        while (item := self.choices_box.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.choices_box)
         self._fill_choices(network)
         self.walk.update()
         self.chart.refresh()
@@ -129,7 +127,12 @@ class DuctInstrument(QWidget):
         pick.show_value(flow.name)
         pick.entered.connect(self.choose)
         self.choices_box.addWidget(pick)
-        gates = [(gate.id, gate.name or gate.id) for run in self.desk.shop.ducts.runs for gate in run.gates if run.id in {s.run for s in network.layout.segments}]
+        gates = [
+            (gate.id, gate.name or gate.id)
+            for run in self.desk.shop.ducts.runs
+            for gate in run.gates
+            if run.id in {s.run for s in network.layout.segments}
+        ]
         if not gates:
             self._caption("No gates: everything is open at once. Use “Set a gate”.")
         for gate_id, name in gates:
@@ -225,7 +228,9 @@ class SuctionWalk(QWidget):
             painter.setFont(sheet.font(0.9))
             painter.setPen(sheet.pen(look.pencil))
             flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
-            painter.drawText(self.rect().adjusted(10, 10, -10, -10), flags, "The suction walk appears here once a run leads from a machine to a source.")
+            painter.drawText(
+                self.rect().adjusted(10, 10, -10, -10), flags, "The suction walk appears here once a run leads from a machine to a source."
+            )
             painter.end()
             return
         say = Reader(instrument.desk.shown.units)
@@ -252,7 +257,9 @@ class SuctionWalk(QWidget):
             painter.drawLine(QPointF(x, y + row * 0.5), QPointF(x, y + row * 1.2))
             painter.setFont(sheet.font(0.85))
             painter.setPen(sheet.pen(look.ink))
-            painter.drawText(QRectF(6, y, left - 12, row), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), _short(sheet, word, left - 12))
+            painter.drawText(
+                QRectF(6, y, left - 12, row), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), _short(sheet, word, left - 12)
+            )
             painter.drawText(
                 QRectF(max(start, x) + 6, y, figure + 20, row), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), say.pressure(loss)
             )

@@ -1,5 +1,6 @@
 """Ducts: runs drawn by clicking, gates, the flows of every gate choice."""
 
+import itertools
 from collections.abc import Callable
 from dataclasses import replace
 from math import atan2, cos, degrees, hypot, radians, sin
@@ -17,6 +18,7 @@ from purvel.app.stages.ducts.instrument import DuctInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
+from purvel.app.widgets.flow import clear
 from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Gate, Join, PortRef, Run, Vertex
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
@@ -44,13 +46,13 @@ class DuctsStage(Stage):
     # ---- the strip
 
     def rebuild(self) -> None:
-        while (item := self.row.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self.row)
         say = self.say
         self.draw_button = QPushButton("Draw a run")
         self.draw_button.setCheckable(True)
-        self.draw_button.setToolTip("Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends free, Esc gives up.")
+        self.draw_button.setToolTip(
+            "Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends free, Esc gives up."
+        )
         self.draw_button.toggled.connect(self._toggle_drawing)
         self.gate_button = QPushButton("Set a gate")
         self.gate_button.setCheckable(True)
@@ -269,7 +271,7 @@ class DuctsStage(Stage):
         best: tuple[float, str, float] | None = None
         for run_id, path in self.results().run_paths.items():
             walked = 0.0
-            for a, b in zip(path, path[1:]):
+            for a, b in itertools.pairwise(path):
                 piece = ((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2 + (b[2] - a[2]) ** 2) ** 0.5
                 flat = hypot(b[0] - a[0], b[1] - a[1])
                 t = 0.0 if flat < 1e-9 else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))

@@ -41,7 +41,11 @@ class LaneSection(QWidget):
         results = self.bench.quick()
         one = results.lanes.get(self.desk.picked or "")
         if one is None:
-            hint = "Pick a machine that feeds stock to see the section along its lane." if results.lanes else "Place a machine to see the section along its lane."
+            hint = (
+                "Pick a machine that feeds stock to see the section along its lane."
+                if results.lanes
+                else "Place a machine to see the section along its lane."
+            )
             sheet.text(QPointF(self.width() / 2, self.height() / 2), hint, self.look.pencil)
         else:
             self._draw(sheet, one)
@@ -67,7 +71,9 @@ class LaneSection(QWidget):
         self._bodies(sheet, one, at, reach_in, reach_out, height)
         band_low, band_high = at(0, one.low).y(), at(0, one.high).y()
         colour = look.good if one.fits else look.mend
-        lane_box = QRectF(at(-min(one.into.length, 9.0), 0).x(), band_high, (min(one.into.length, 9.0) + min(one.out.length, 9.0)) * scale, band_low - band_high)
+        lane_box = QRectF(
+            at(-min(one.into.length, 9.0), 0).x(), band_high, (min(one.into.length, 9.0) + min(one.out.length, 9.0)) * scale, band_low - band_high
+        )
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(sheet.brush(colour, 0.30))
         painter.drawRect(lane_box.adjusted(0, -3, 0, 3))
@@ -85,7 +91,11 @@ class LaneSection(QWidget):
         name = thing.name if thing else one.thing
         verdict = f"{name}: longest board {format_length(one.longest_board, units, denominator=8)}"
         sheet.text(QPointF(14, self.pixels), verdict, colour, factor=1.15, bold=True, centre=False)
-        sheet_size = f"largest sheet {format_length(one.largest_sheet.along, units)} × {format_length(one.largest_sheet.across, units)}" if one.largest_sheet else ""
+        sheet_size = (
+            f"largest sheet {format_length(one.largest_sheet.along, units)} × {format_length(one.largest_sheet.across, units)}"
+            if one.largest_sheet
+            else ""
+        )
         rest = f"table at {format_length(one.low, units)}   {sheet_size}"
         offset = sheet.measure(verdict, 1.15) * 1.1 + 30
         if offset + sheet.measure(rest) < self.width():
@@ -93,8 +103,8 @@ class LaneSection(QWidget):
         for run, sign, word in ((one.into, -1, "in"), (one.out, 1, "out")):
             stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
             text = f"{word} {format_length(run.length, units, denominator=8)}, then {stopper}"
-            x = at(sign * min(run.length, 9.0) / 2, 0).x()
             width = sheet.measure(text, 0.85)
+            x = at(0, 0).x() + sign * (width / 2 + 14)
             x = min(max(x, left + width / 2), right - width / 2)
             sheet.text(QPointF(x, bottom + self.pixels * 0.9), text, look.ink, factor=0.85)
 
@@ -116,9 +126,15 @@ class LaneSection(QWidget):
             if kind == "wall":
                 box = QRectF(box.left() - 3, box.top(), 6, box.height())
             sheet.painter.setPen(sheet.pen(look.mend if blocks and kind == "thing" else look.wood_edge, 1.5))
-            sheet.painter.setBrush(sheet.brush(look.wall if kind in ("wall", "outside") else look.wood if own else look.storage, 1.0 if blocks or own else 0.55))
+            sheet.painter.setBrush(
+                sheet.brush(look.wall if kind in ("wall", "outside") else look.wood if own else look.storage, 1.0 if blocks or own else 0.55)
+            )
             sheet.painter.drawRect(box)
             thing = shop.thing(item)
             if thing is not None and sheet.measure(thing.name, 0.78) < box.width() + 6:
-                sheet.text(QPointF(box.center().x(), min(box.bottom() - self.pixels * 0.6, box.center().y() + self.pixels)), thing.name, look.ink, factor=0.78)
-
+                sheet.text(
+                    QPointF(box.center().x(), min(box.bottom() - self.pixels * 0.6, box.center().y() + self.pixels)),
+                    thing.name,
+                    look.ink,
+                    factor=0.78,
+                )

@@ -11,6 +11,7 @@ from purvel.app.stages.place.lane_section import LaneSection
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import TextField, length_field
+from purvel.app.widgets.flow import clear
 from purvel.catalogue import kinds, make_thing
 from purvel.shop.edits import change_shop, fresh_id, put_thing
 from purvel.space.ground import footprint
@@ -30,9 +31,7 @@ class PlaceStage(Stage):
         self.rebuild()
 
     def rebuild(self) -> None:
-        while (item := self.row.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self.row)
         groups = list(dict.fromkeys(kind.group for kind in kinds().values()))
         ordered = sorted(kinds().items(), key=lambda pair: groups.index(pair[1].group))
         entries = [(kind.name, lambda k=key: self.place(k)) for key, kind in ordered]

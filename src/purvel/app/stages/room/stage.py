@@ -13,6 +13,7 @@ from purvel.app.stages.room.tape_walk import TapeWalk
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import length_field
+from purvel.app.widgets.flow import clear
 from purvel.shop import Ceiling, Fixture, Opening, Shop, Wall
 from purvel.shop.edits import change_room, fresh_id, put_fixture, put_opening, put_wall
 from purvel.space.traverse import closing_wall
@@ -26,7 +27,10 @@ OPENINGS: dict[str, tuple[str, Callable[[str, str], Opening]]] = {
 }
 FIXTURES: dict[str, tuple[str, Callable[[str, float, float], Fixture]]] = {
     "post": ("Post", lambda i, x, y: Fixture(id=i, kind="post", name="Post", x=x, y=y, width=0.1, depth=0.1, top=2.6)),
-    "panel": ("Electrical panel", lambda i, x, y: Fixture(id=i, kind="panel", name="Electrical panel", x=x, y=y, width=0.4, depth=0.12, bottom=1.2, top=1.9)),
+    "panel": (
+        "Electrical panel",
+        lambda i, x, y: Fixture(id=i, kind="panel", name="Electrical panel", x=x, y=y, width=0.4, depth=0.12, bottom=1.2, top=1.9),
+    ),
     "heater": (
         "Heater with a flame",
         lambda i, x, y: Fixture(id=i, kind="heater", name="Heater", x=x, y=y, width=0.5, depth=0.5, top=1.6, flame=True),
@@ -61,9 +65,7 @@ class RoomStage(Stage):
         self.rebuild()
 
     def rebuild(self) -> None:
-        while (item := self.row.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.deleteLater()
+        clear(self.row)
         system = self.desk.shop.units
         self.label("Next wall")
         self.wall_length = length_field("Length of the next wall", system, least=0.01)

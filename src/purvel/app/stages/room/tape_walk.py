@@ -11,6 +11,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import ChoiceField, TextField, length_field, number_field
+from purvel.app.widgets.flow import clear
 from purvel.quantities import format_length
 from purvel.shop import Wall
 from purvel.shop.edits import put_wall, remove_wall
@@ -51,10 +52,7 @@ class TapeWalk(QWidget):
 
     def rebuild(self) -> None:
         """Makes the rows anew."""
-        while (item := self.grid.takeAt(0)) is not None:
-            if (widget := item.widget()) is not None:
-                widget.hide()
-                widget.deleteLater()
+        clear(self.grid)
         self._rows.clear()
         for column, head in enumerate(("Wall", "Length", "Turn at its end", "How")):
             label = QLabel(head)

@@ -1,0 +1,90 @@
+"""Lists and drawings in open formats that need no window: parts and set-out as CSV, the plan as DXF."""
+
+import csv
+import io
+from collections.abc import Iterable
+from math import cos, radians, sin
+
+from purvel.airflow.layout import layouts, length_of, run_paths
+from purvel.catalogue import materials
+from purvel.review.results import Reviewer, name_of
+from purvel.shop import Shop
+from purvel.space.clearances import wall_distances
+from purvel.space.ground import footprint
+
+
+def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
+    text = io.StringIO()
+    writer = csv.writer(text, lineterminator="\n")
+    writer.writerow(head)
+    writer.writerows(rows)
+    return text.getvalue()
+
+
+def parts_csv(shop: Shop) -> str:
+    """What the duct system is made of: pipe and hose by run in metres, fittings and gates by the piece."""
+    rows: list[tuple[object, ...]] = []
+    paths = run_paths(shop.ducts, shop.things)
+    for run in shop.ducts.runs:
+        rows.append((run.name or run.id, materials()[run.material].name, f"{run.diameter * 1000:.0f}", "m", f"{length_of(paths[run.id]):.2f}"))
+        if run.gates:
+            rows.append((run.name or run.id, "Gate", f"{run.diameter * 1000:.0f}", "piece", len(run.gates)))
+    for layout in layouts(shop.ducts, shop.things):
+        counted: dict[tuple[str, str, float], int] = {}
+        for segment in layout.segments:
+            run_name = name_of(shop, segment.run)
+            for fitting in segment.fittings:
+                if fitting.name != "Open gate":
+                    key = (run_name, fitting.name, fitting.section)
+                    counted[key] = counted.get(key, 0) + 1
+            if segment.is_branch and layout.segments[segment.downstream].run != segment.run:
+                key = (run_name, f"Branch fitting {segment.angle:.0f}°", layout.segments[segment.downstream].diameter)
+                counted[key] = counted.get(key, 0) + 1
+        rows += [(run, name, f"{size * 1000:.0f}", "piece", count) for (run, name, size), count in counted.items()]
+    return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
+
+
+def setout_csv(shop: Shop) -> str:
+    """For each thing two distances from two walls and its angle, so that it can be marked on the floor [mm, deg]."""
+    rows = []
+    for thing in shop.things:
+        distances = [(wall, distance) for wall, distance, _, _ in wall_distances(thing, shop.room)]
+        flat = [value for wall, distance in distances for value in (wall, f"{distance * 1000:.0f}")]
+        rows.append((thing.name or thing.id, *flat, *[""] * (4 - len(flat)), f"{thing.angle % 360:.1f}"))
+    return _csv(("thing", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
+
+
+def plan_dxf(shop: Shop) -> str:
+    """The plan in millimetres: walls, openings, fixtures, things, lanes and ducts on layers of their own."""
+    import ezdxf
+
+    results = Reviewer().results(shop)
+    drawing = ezdxf.new("R2010", units=4)
+    for layer in ("WALLS", "OPENINGS", "FIXTURES", "THINGS", "LANES", "DUCTS"):
+        drawing.layers.add(layer)
+    space = drawing.modelspace()
+
+    def outline(points: Iterable[Iterable[float]], layer: str, *, close: bool = True) -> None:
+        space.add_lwpolyline([tuple(1000.0 * c for c in list(point)[:2]) for point in points], close=close, dxfattribs={"layer": layer})
+
+    if results.traverse.corners:
+        outline(results.traverse.corners, "WALLS")
+    for opening in shop.room.openings:
+        if opening.wall in results.sides:
+            side = results.sides[opening.wall]
+            outline([side.at(opening.offset), side.at(opening.offset + opening.width)], "OPENINGS", close=False)
+    for fixture in shop.room.fixtures:
+        outline(footprint(fixture), "FIXTURES")
+    for thing in shop.things:
+        outline(footprint(thing), "THINGS")
+        space.add_text(thing.name or thing.id, height=80, dxfattribs={"layer": "THINGS"}).set_placement((thing.x * 1000, thing.y * 1000))
+    for one in results.lanes.values():
+        c, s = cos(radians(one.direction)), sin(radians(one.direction))
+        ends = [(one.origin[0] + c * u, one.origin[1] + s * u) for u in (-one.into.length, one.out.length)]
+        outline(ends, "LANES", close=False)
+    for path in results.run_paths.values():
+        if len(path) > 1:
+            space.add_polyline3d([tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"})
+    text = io.StringIO()
+    drawing.write(text)
+    return text.getvalue()
