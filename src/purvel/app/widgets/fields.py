@@ -127,13 +127,14 @@ class ChoiceField(QComboBox):
 
     entered = Signal(object)
 
-    def __init__(self, name: str, choices: Sequence[tuple[object, str]]) -> None:
+    def __init__(self, name: str, choices: Sequence[tuple[object, str]], widest: int = 34) -> None:
         super().__init__()
         self.setAccessibleName(name)
+        self.setToolTip(name)
         self._keys = [key for key, _ in choices]
         self.addItems([label for _, label in choices])
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.setMinimumContentsLength(min(34, max((len(label) for _, label in choices), default=7)))
+        self.setMinimumContentsLength(min(widest, max((len(label) for _, label in choices), default=7)))
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.activated.connect(lambda index: self.entered.emit(self._keys[index]))

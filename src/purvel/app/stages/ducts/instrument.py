@@ -123,7 +123,7 @@ class DuctInstrument(QWidget):
         flow = self.flow()
         assert flow is not None
         self._caption("Gate choice on the plan")
-        pick = ChoiceField("Gate choice", [(one.name, one.name) for one in network.sets])
+        pick = ChoiceField("Gate choice", [(one.name, one.name) for one in network.sets], widest=12)
         pick.show_value(flow.name)
         pick.entered.connect(self.choose)
         self.choices_box.addWidget(pick)
