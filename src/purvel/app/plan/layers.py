@@ -240,7 +240,14 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         sheet.fill(plank, sheet.brush(look.wood, 0.9), sheet.pen(look.wood_edge, 1.2))
     for distance, run, word in ((-reach_in * 0.62, one.into, "in"), (reach_out * 0.62, one.out, "out")):
         if run.length > 0.3:
-            sheet.text(sheet.at(*along(distance)), f"{word} {format_length(run.length, shop.units, denominator=4)}", colour, bold=True, plate=True)
+            sheet.text(
+                sheet.at(*along(distance)),
+                f"{word} {format_length(run.length, shop.units, denominator=4)}",
+                colour,
+                bold=True,
+                plate=True,
+                apart=True,
+            )
     spot = sheet.at(*along(0.0))
     up = -1 if spot.y() > sheet.pixels * 8 else 1
     sheet.text(
@@ -282,7 +289,7 @@ def ducts(sheet: Sheet, results: Results, flows: dict[str, GateSetFlow], picked:
     for network in results.networks:
         _hoods(sheet, results, network, flows.get(network.layout.source_thing) or network.sets[0], say)
     for spot, text, colour in labels:
-        sheet.text(spot, text, colour, factor=0.8, bold=True, plate=True)
+        sheet.text(spot, text, colour, factor=0.8, bold=True, plate=True, apart=True)
 
 
 def _state_colour(sheet: Sheet, state: str) -> str:
@@ -349,7 +356,7 @@ def _hoods(sheet: Sheet, results: Results, network: NetworkResult, one: GateSetF
         share = flow.flow / wanted
         colour = sheet.look.good if share >= 1 else sheet.look.watch if flow.flow >= 0.9 * end.chips_flow else sheet.look.stop
         spot = sheet.at(thing.x, thing.y) + QPointF(0, sheet.pixels * 1.9)
-        box = sheet.text(spot, f"{say.flow(flow.flow)} of {say.flow(wanted)}", colour, factor=0.8, bold=True, plate=True)
+        box = sheet.text(spot, f"{say.flow(flow.flow)} of {say.flow(wanted)}", colour, factor=0.8, bold=True, plate=True, apart=True)
         bar = QRectF(box.left(), box.bottom() + 1, box.width(), 4)
         sheet.painter.fillRect(bar, sheet.brush(sheet.look.rule))
         sheet.painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * min(1.0, share), 4), sheet.brush(colour))

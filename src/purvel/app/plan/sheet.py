@@ -16,6 +16,7 @@ class Sheet:
 
     def __init__(self, painter: QPainter, look: Look, scale: float, origin: QPointF, pixels: int) -> None:
         self.painter, self.look, self.scale, self.origin, self.pixels = painter, look, scale, origin, pixels
+        self.taken: list[QRectF] = []
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -59,7 +60,16 @@ class Sheet:
         return font
 
     def text(
-        self, where: QPointF, text: str, colour: str, *, factor: float = 0.87, bold: bool = False, plate: bool = False, centre: bool = True
+        self,
+        where: QPointF,
+        text: str,
+        colour: str,
+        *,
+        factor: float = 0.87,
+        bold: bool = False,
+        plate: bool = False,
+        centre: bool = True,
+        apart: bool = False,
     ) -> QRectF:
         """Letters lines at a point on the sheet, on a plate of paper where asked for. Returns the box."""
         font = self.font(factor, bold=bold)
@@ -68,6 +78,8 @@ class Sheet:
         width = max(metrics.horizontalAdvance(line) for line in lines)
         height = metrics.height() * len(lines)
         box = QRectF(where.x() - (width / 2 if centre else 0), where.y() - height / 2, width, height)
+        if apart:
+            box = self._apart(box)
         if plate:
             self.painter.setPen(Qt.PenStyle.NoPen)
             self.painter.setBrush(self.brush(self.look.sheet, 0.88))
@@ -76,6 +88,16 @@ class Sheet:
         self.painter.setPen(QColor(colour))
         flags = Qt.AlignmentFlag.AlignHCenter if centre else Qt.AlignmentFlag.AlignLeft
         self.painter.drawText(box.adjusted(-2, 0, 2, 0), int(flags | Qt.AlignmentFlag.AlignVCenter), text)
+        return box
+
+    def _apart(self, box: QRectF) -> QRectF:
+        """The box moved up or down until it is clear of lettering set apart before."""
+        for step in range(10):
+            for sign in (1, -1):
+                moved = box.translated(0, sign * step * box.height() * 0.55)
+                if not any(moved.adjusted(-3, -1, 3, 1).intersects(other) for other in self.taken):
+                    self.taken.append(moved)
+                    return moved
         return box
 
     def measure(self, text: str, factor: float = 0.87) -> float:
