@@ -11,7 +11,7 @@ from purvel.shop import Source
 
 Array = npt.NDArray[np.float64]
 
-_LEAST_FALL = 1.0  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
+_LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 
 
 @dataclass(frozen=True, slots=True)

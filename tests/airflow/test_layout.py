@@ -1,0 +1,99 @@
+"""What is recognised from a drawing."""
+
+from dataclasses import replace
+from math import sqrt
+
+import pytest
+
+from purvel.airflow.layout import Layout, layouts, length_of, run_paths
+from purvel.catalogue import make_thing
+from purvel.shop import Ducts, Gate, Join, PortRef, Run, Thing, Vertex
+
+
+def v(x: float, y: float, z: float) -> Vertex:
+    return Vertex(x=x, y=y, z=z)
+
+
+COLLECTOR = replace(make_thing("collector", "collector"), x=0.0, y=0.0)  # inlet at (0.5, 0, 0.65), 150 mm
+SAW = make_thing("table-saw", "saw", 5.0, 3.0)  # port at (4.7, 3.33, 0.10), 100 mm
+PLANER = make_thing("planer", "planer", 8.0, 0.0)  # port at (8.25, 0.25, 1.0)
+MAIN = Run(id="main", diameter=0.15, source="collector", points=(v(1.5, 0, 0.65), v(1.5, 0, 2.4), v(7.5, 0, 2.4)))
+DROP = Run(
+    id="drop",
+    diameter=0.10,
+    joins=Join(run="main", at=5.25, angle=45.0),
+    points=(v(4.7, 1.2, 2.4), v(4.7, 3.33, 2.4)),
+    port=PortRef(thing="saw", port="cabinet"),
+    gates=(Gate(id="g", at=0.4),),
+)
+
+
+def layout(*runs: Run, things: tuple[Thing, ...] = (COLLECTOR, SAW, PLANER)) -> Layout:
+    (found,) = layouts(Ducts(runs=runs), things)
+    return found
+
+
+def test_the_main_is_cut_at_the_branch() -> None:
+    found = layout(MAIN, DROP)
+    assert [(one.id, one.downstream) for one in found.segments] == [("main.1", -1), ("main.2", 0), ("drop.1", 0)]
+    below, beyond, drop = found.segments
+    assert below.length == pytest.approx(5.25)
+    assert beyond.length == pytest.approx(1.0 + 1.75 + 6.0 - 5.25)
+    assert drop.is_branch and drop.angle == 45.0 and drop.gates == ("g",)
+    assert drop.hood is not None and drop.hood.thing == "saw"
+    assert beyond.hood is None
+
+
+def test_elbows_come_from_the_corners() -> None:
+    below, _, drop = layout(MAIN, DROP).segments
+    assert [fitting.name for fitting in below.fittings] == ["Smooth elbow, radius 1.5 D, 90°"] * 2
+    # the branch leaves at (4.0, 0) towards (4.7, 1.2), 59.7 degrees off the main, through a 45 degree fitting: 15 degrees are left over
+    turns = [fitting.name for fitting in drop.fittings if "elbow" in fitting.name]
+    assert turns == ["Smooth elbow, radius 1.5 D, 30°", "Smooth elbow, radius 1.5 D, 90°", "Smooth elbow, radius 1.5 D, 15° behind the joint"]
+
+
+def test_size_changes_at_machine_and_source() -> None:
+    wide = replace(DROP, diameter=0.125)
+    drop = layout(MAIN, wide).segments[2]
+    (change,) = [fitting for fitting in drop.fittings if fitting.name == "Widening"]  # from the 100 mm port into 125 mm, with the flow
+    assert change.section == pytest.approx(0.1)
+    assert change.loss == pytest.approx(change.loss_there * (0.125 / 0.1) ** 4)
+    narrow = layout(replace(MAIN, diameter=0.125), DROP).segments[0]
+    assert any(fitting.name == "Widening" for fitting in narrow.fittings)  # 125 mm into the 150 mm inlet
+
+
+def test_a_run_that_carries_on_in_line_has_no_branch_fitting() -> None:
+    on = Run(id="on", diameter=0.125, joins=Join(run="main"), port=PortRef(thing="planer", port="hood"))
+    found = layout(MAIN, on)
+    assert [one.is_branch for one in found.segments] == [False, False]
+    names = [fitting.name for fitting in found.segments[1].fittings]
+    assert "Reducer" not in names and "Widening" in names  # 125 mm flows into 150 mm
+
+
+def test_ends_follow_the_machine() -> None:
+    before = run_paths(Ducts(runs=(MAIN, DROP)), (COLLECTOR, SAW))["drop"]
+    after = run_paths(Ducts(runs=(MAIN, DROP)), (COLLECTOR, replace(SAW, x=6.0)))["drop"]
+    assert before[-1] == pytest.approx((4.7, 3.33, 0.10))
+    assert after[-1] == pytest.approx((5.7, 3.33, 0.10))
+    assert length_of(after) == pytest.approx(length_of(before) - 2.3 + sqrt(2.3**2 + 1.0))
+
+
+def test_runs_that_lead_nowhere_are_in_no_layout() -> None:
+    loose = Run(id="loose", points=(v(0, 5, 2), v(3, 5, 2)))
+    assert all(segment.run != "loose" for segment in layout(MAIN, loose).segments)
+    assert layouts(Ducts(runs=(loose,)), (COLLECTOR,)) == ()
+
+
+def test_nothing_joins_beyond_a_hood() -> None:
+    ended = replace(MAIN, port=PortRef(thing="planer", port="hood"))
+    found = layout(ended, replace(DROP, joins=Join(run="main", at=200.0)))
+    hoods = [found.segments[index] for index in found.hoods]
+    assert all(not found.upstream(found.segments.index(one)) for one in hoods)
+
+
+def test_roles() -> None:
+    riser = Run(id="riser", diameter=0.1, joins=Join(run="main", at=6.0), points=(v(4.75, 0.5, 2.4),), port=PortRef(thing="saw", port="cabinet"))
+    hose = replace(DROP, id="hose", material="ribbed-hose", port=None, gates=(), joins=Join(run="main", at=7.0))
+    roles = {one.run: one.role for one in layout(MAIN, riser, hose).segments if one.run != "main"}
+    assert roles == {"riser": "riser", "hose": "hose"}  # the slanting drop falls 2.3 m
+    assert layout(MAIN, DROP).segments[0].role == "main"

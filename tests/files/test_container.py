@@ -1,0 +1,168 @@
+import io
+import json
+import zipfile
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import VERSION, FileError, load, loads, save, saves
+from purvel.files.autosave import Slot, discard, leftovers
+from purvel.files.migrations import STEPS
+from purvel.files.schema import schema
+from purvel.shop import Shop
+
+
+def zipped(**members: bytes | str) -> bytes:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as container:
+        for name, content in members.items():
+            container.writestr(name.replace("__", "."), content)
+    return target.getvalue()
+
+
+def with_shop(**shop: object) -> bytes:
+    return zipped(shop__json=json.dumps({"format": "purvel-shop", "version": VERSION, "shop": shop}))
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_demos_come_back_whole(name: str) -> None:
+    shop = loads(demo_bytes(name))
+    assert shop.things
+    assert loads(saves(shop)) == shop
+    assert saves(shop) == saves(loads(saves(shop)))
+
+
+def test_left_out_fields_take_their_defaults() -> None:
+    assert loads(with_shop(name="Bare")) == Shop(name="Bare")
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "not a whole shop file"),
+        (b"hello", "not a whole shop file"),
+        (demo_bytes("garage")[:-200], "not a whole shop file"),
+        (zipped(), "no shop.json"),
+        (zipped(other__txt="x"), "does not know"),
+        (zipped(**{"../shop__json": "x"}), "outside"),
+        (zipped(shop__json="{"), "not JSON"),
+        (zipped(shop__json="[1]"), "not an object"),
+        (zipped(shop__json="[" * 100_000), "deeply"),
+        (zipped(shop__json='{"format": "other", "version": 1}'), "not a shop file"),
+        (zipped(shop__json='{"format": "purvel-shop", "version": true}'), "not a shop file"),
+        (zipped(shop__json='{"format": "purvel-shop", "version": 99, "shop": {}}'), "newer Purvel"),
+        (zipped(shop__json='{"format": "purvel-shop", "version": 0, "shop": {}}'), "never was"),
+        (zipped(shop__json=b"\xff\xfe"), "not JSON"),
+        (zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": NaN}}'), "not JSON"),
+        (zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": 1e999}}'), "not JSON"),
+        (with_shop(hand_room=-1), "shop.hand_room"),
+        (with_shop(hand_room="wide"), "shop.hand_room"),
+        (with_shop(colour="red"), "shop.colour"),
+        (with_shop(room={"walls": [{"id": "A", "length": 0}]}), "shop.room.walls[0].length"),
+        (with_shop(things=[{"id": "x", "kind": "y", "width": 1, "depth": 1, "height": 1, "wheel": True}]), "shop.things[0].wheel"),
+        (with_shop(ducts={"runs": [{"id": "r", "source": "gone"}]}), "not there"),
+        (with_shop(room={"walls": [{"id": "A", "length": 1}] * 2}), "used by 2"),
+    ],
+)
+def test_bad_files_are_refused_with_a_sentence_that_says_where(data: bytes, says: str) -> None:
+    with pytest.raises(FileError) as refused:
+        loads(data, "bad.purvel")
+    assert says in str(refused.value)
+    assert str(refused.value).startswith("bad.purvel")
+
+
+def test_a_bomb_is_not_unpacked() -> None:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as container:
+        container.writestr("shop.json", b" " * (40 * 2**20))
+    with pytest.raises(FileError, match="unpacks to more"):
+        loads(target.getvalue())
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.integers(0, 10_000), st.binary(min_size=1, max_size=8))
+def test_a_damaged_file_is_read_or_refused_never_worse(at: int, noise: bytes) -> None:
+    data = bytearray(demo_bytes("spare-room"))
+    at %= len(data)
+    data[at : at + len(noise)] = noise
+    try:
+        assert isinstance(loads(bytes(data)), Shop)
+    except FileError as refused:
+        assert str(refused)
+
+
+json_values = st.recursive(
+    st.none() | st.booleans() | st.integers(-(10**6), 10**6) | st.floats(allow_nan=False, allow_infinity=False) | st.text(max_size=8),
+    lambda inner: (
+        st.lists(inner, max_size=4)
+        | st.dictionaries(st.sampled_from(["room", "walls", "things", "id", "length", "ducts", "runs", "x"]), inner, max_size=4)
+    ),
+    max_leaves=12,
+)
+
+
+@settings(max_examples=150, deadline=None)
+@given(json_values)
+def test_any_json_is_read_or_refused(value: object) -> None:
+    try:
+        loads(zipped(shop__json=json.dumps({"format": "purvel-shop", "version": 1, "shop": value})))
+    except FileError as refused:
+        assert str(refused)
+
+
+def test_saving_keeps_the_previous_file_and_leaves_no_scraps(tmp_path: Path) -> None:
+    path = tmp_path / "mine.purvel"
+    save(Shop(name="one"), path)
+    save(Shop(name="two"), path)
+    assert load(path).name == "two"
+    assert load(path.with_name("mine.purvel.bak")).name == "one"
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["mine.purvel", "mine.purvel.bak"]
+
+
+def test_a_save_that_fails_leaves_the_file_as_it_was(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "mine.purvel"
+    save(Shop(name="one"), path)
+
+    def full_disk(_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full_disk)
+    with pytest.raises(FileError, match="no space left"):
+        save(Shop(name="two"), path)
+    assert load(path).name == "one"
+    assert [p.name for p in tmp_path.iterdir()] == ["mine.purvel"]
+
+
+@pytest.mark.parametrize("place", ["missing.purvel", "."])
+def test_what_cannot_be_opened_is_said(tmp_path: Path, place: str) -> None:
+    with pytest.raises(FileError):
+        load(tmp_path / place)
+
+
+def test_autosave_is_left_by_a_crash_and_not_by_a_living_program(tmp_path: Path) -> None:
+    slot = Slot(tmp_path)
+    slot.keep(Shop(name="at work"), Path("/somewhere/shop.purvel"))
+    assert leftovers(tmp_path) == []  # its owner lives
+    slot._lock.close()  # what the system does when a program is killed
+    (left,) = leftovers(tmp_path)
+    assert left.shop.name == "at work" and left.origin == Path("/somewhere/shop.purvel")
+    discard(left.slot)
+    assert leftovers(tmp_path) == [] and list(tmp_path.iterdir()) == []
+
+
+def test_a_torn_autosave_is_passed_over(tmp_path: Path) -> None:
+    (tmp_path / "torn.purvel").write_bytes(saves(Shop())[:50])
+    assert leftovers(tmp_path) == []
+
+
+def test_every_older_version_has_a_step() -> None:
+    assert sorted(STEPS) == list(range(1, VERSION))
+
+
+def test_the_published_schema_is_the_one_that_reads() -> None:
+    published = json.loads((Path(__file__).parents[2] / "docs" / "shop.schema.json").read_text())
+    assert published == json.loads(json.dumps(schema()))
+    assert published["$defs"]["Thing"]["required"] == ["id", "kind", "width", "depth", "height"]

@@ -1,0 +1,36 @@
+import pytest
+
+from purvel.quantities import UnitError, convert, format_number, parse_quantity, units_for
+
+IMPERIAL, METRIC = units_for("imperial"), units_for("metric")
+
+
+def test_factors_are_the_published_ones() -> None:
+    assert convert(4.71947e-4, IMPERIAL.flow) == pytest.approx(1.0, rel=1e-5)
+    assert convert(249.089, IMPERIAL.pressure) == pytest.approx(1.0, rel=1e-5)
+    assert convert(0.00508, IMPERIAL.speed) == pytest.approx(1.0)
+    assert convert(1.0, METRIC.flow) == pytest.approx(3600.0)
+
+
+@pytest.mark.parametrize(
+    ("value", "unit", "text"),
+    [
+        (0.222847, IMPERIAL.flow, "472 cfm"),
+        (2333.0, IMPERIAL.pressure, "9.37 in. w.g."),
+        (20.32, IMPERIAL.speed, "4,000 fpm"),
+        (0.0, METRIC.flow, "0 m³/h"),
+        (18.04, METRIC.speed, "18.0 m/s"),
+        (1234567.0, METRIC.pressure, "1,230,000 Pa"),
+    ],
+)
+def test_three_figures_and_always_a_unit(value: float, unit: object, text: str) -> None:
+    assert format_number(value, unit) == text  # type: ignore[arg-type]
+
+
+def test_typed_quantities_take_their_own_unit_or_the_fields() -> None:
+    assert parse_quantity("350", IMPERIAL.flow) == pytest.approx(0.16518, rel=1e-4)
+    assert parse_quantity("600 m3/h", IMPERIAL.flow) == pytest.approx(1 / 6)
+    assert parse_quantity("2 kPa", IMPERIAL.pressure) == pytest.approx(2000.0)
+    for bad in ("many", "12 bananas", "", "3 m"):
+        with pytest.raises(UnitError):
+            parse_quantity(bad, IMPERIAL.flow)

@@ -1,0 +1,160 @@
+"""Room air against reference cases, an ODE solver, and what must hold for any day."""
+
+from dataclasses import replace
+from math import exp, log
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from scipy.integrate import solve_ivp
+
+from purvel.catalogue import captures, cleaners, dust_sizes, operations
+from purvel.roomair import dust
+from purvel.roomair.day import simulate
+from purvel.roomair.mixing import respond, steady, two_zones
+from purvel.shop import Air, Cleaner, Session, Spell
+from tests.reference import CASES, holds
+
+SIZES = dust_sizes()
+
+
+def saw_for(minutes: float, start: float = 10.0, capture: tuple[float, float, float] = (0.0, 0.0, 0.0)) -> Spell:
+    return Spell(id=f"s{start}", start=start, minutes=minutes, emission=(34.0, 170.0, 850.0), capture=capture)
+
+
+AIR = Air(session=Session(minutes=120, spells=(saw_for(20),), run_on=30))
+
+
+@pytest.mark.parametrize("case", [name for name in CASES if name.startswith("settle")])
+def test_settling(case: str) -> None:
+    size = CASES[case]["inputs"]["d_um"]
+    assert holds(case, "Cc", dust.slip_correction(size))
+    assert holds(case, "v_s", dust.settling_speed(size))
+    assert holds(case, "k_dep", dust.settling_rate(size, 2.44))
+
+
+def test_sampling_conventions() -> None:
+    assert holds("box-07", "I10", dust.inhalable(10))
+    assert holds("box-07", "T10", dust.thoracic(10))
+    assert holds("box-07", "R4", dust.respirable(4))
+
+
+def test_one_box() -> None:
+    one = CASES["box-01"]["inputs"]
+    removal = 3600 * one["Q_m3s"] * one["eta"] / one["V_m3"] + one["ACH"] + one["k_dep"]
+    released = one["G_mg_min"] * 60 / one["V_m3"]
+    _, states, integral = respond(np.array([[-removal]]), np.array([released]), np.zeros(1), one["t_h"], 1 / 3600)
+    assert holds("box-01", "lambda", removal)
+    assert holds("box-01", "C_ss", float(steady(np.array([[-removal]]), np.array([released]))[0]))
+    assert holds("box-01", "C_30min", float(states[-1, 0]))
+    ss = released / removal
+    assert integral[-1, 0] == pytest.approx(ss * (0.5 - (1 - exp(-removal * 0.5)) / removal), rel=1e-9)
+
+
+def test_near_and_far_field() -> None:
+    one = CASES["box-04"]["inputs"]
+    matrix = two_zones((one["V_N"], one["V_F"]), one["beta"] * 60, (0.0, one["Q"] * 60 / one["V_F"]))
+    source = np.array([one["G_mg_min"] * 60 / one["V_N"], 0.0])
+    _, states, _ = respond(matrix, source, np.zeros(2), one["t_min"] / 60, 1 / 3600)
+    assert holds("box-04", "C_N", float(states[-1, 0]))
+    assert holds("box-04", "C_F", float(states[-1, 1]))
+    final = steady(matrix, source)
+    wide = CASES["box-03"]["inputs"]
+    assert final[1] == pytest.approx(wide["G_mg_min"] / wide["Q_m3_min"])
+
+
+def test_the_house_next_door() -> None:
+    one = CASES["box-06"]["inputs"]
+    matrix = two_zones((one["V1"], one["V2"]), one["Q_door_m3_min"] * 60, (one["k1_h"], one["k2_h"]))
+    c1, c2 = steady(matrix, np.array([one["G1_mg_min"] * 60 / one["V1"], 0.0]))
+    assert holds("box-06", "C1", float(c1)) and holds("box-06", "C2", float(c2))
+
+
+def test_a_room_that_nothing_leaves_fills_up() -> None:
+    _, states, _ = respond(np.zeros((1, 1)), np.array([6.0]), np.zeros(1), 2.0, 0.1)
+    assert states[-1, 0] == pytest.approx(12.0)
+
+
+def test_a_day_for_a_pocket_calculator() -> None:
+    """One size only matters late: 30 min after the cut the fine dust has fallen by exp(-lambda/2) with its own lambda."""
+    day = simulate(60.0, AIR, (), SIZES)
+    course = day.courses["central"]
+    fine = course.by_size[:, 1]
+    at = {minute: int(np.argmin(np.abs(day.times - minute))) for minute in (30.0, 60.0)}
+    removal = 0.5 + SIZES[1].settling
+    assert fine[at[60.0]] / fine[at[30.0]] == pytest.approx(exp(-removal * 0.5), rel=1e-9)
+    released = 170 * 60 * SIZES[1].share
+    assert fine[at[30.0]] == pytest.approx(released / 60 / removal * (1 - exp(-removal / 3)), rel=1e-9)
+
+
+def test_a_day_agrees_with_an_ode_solver() -> None:
+    cleaner = Cleaner(flow=0.2, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
+    air = replace(AIR, session=replace(AIR.session, spells=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8)))))
+    day = simulate(60.0, air, (cleaner,), SIZES)
+    removal = np.array([3600 * 0.2 * e * 0.8 / 60 + 0.5 + size.settling for e, size in zip(cleaner.efficiency, SIZES)])
+    shares = np.array([size.share for size in SIZES])
+
+    def rate(minute: float) -> float:
+        return 170.0 * (10 <= minute < 30) + 170.0 * 0.35 * (40 <= minute < 55)
+
+    solved = np.zeros(4)
+    dose = 0.0
+    for a, b in ((0, 10), (10, 30), (30, 40), (40, 55), (55, 85)):
+        middle = rate((a + b) / 2) * 60
+        run = solve_ivp(lambda t, c, g=middle: g * shares / 60 - removal * c, (a / 60, b / 60), solved, rtol=1e-10, atol=1e-13, dense_output=True)
+        hours = np.linspace(a / 60, b / 60, 4001)
+        dose += np.trapezoid(run.sol(hours).sum(axis=0), hours)
+        solved = run.y[:, -1]
+    at = int(np.argmin(np.abs(day.times - 85.0)))
+    assert day.courses["central"].by_size[at] == pytest.approx(solved, rel=1e-6)
+    until = day.courses["central"].mean * 2.0
+    assert until == pytest.approx(dose, rel=0.001)  # what is left after minute 85 is next to nothing
+
+
+def test_time_to_clear_is_the_logarithm() -> None:
+    """With one size class alone the time from C to the level is ln(C/level)/lambda."""
+    only = (replace(SIZES[0], share=1.0),)
+    cleaner = Cleaner(flow=0.0, efficiency=(0.0, 0.0, 0.0, 0.0))
+    air = replace(AIR, ach_closed=2.0, session=replace(AIR.session, run_on=0.0))
+    day = simulate(60.0, air, (cleaner,), only)
+    course = day.courses["central"]
+    removal = 2.0 + only[0].settling
+    assert course.peak_at == pytest.approx(30.0)
+    assert course.clear_after == pytest.approx(60 * log(course.peak / air.clean_level) / removal, rel=1e-6)
+
+
+def test_nothing_is_clear_where_nothing_leaves() -> None:
+    still = (replace(SIZES[0], share=1.0, settling=0.0),)
+    day = simulate(60.0, replace(AIR, ach_closed=0.0), (), still)
+    assert day.courses["central"].clear_after is None
+
+
+def test_mass_is_kept() -> None:
+    """All that is thrown off is in the air when nothing removes it: 170 mg/min x 20 min in 60 m3."""
+    still = tuple(replace(size, settling=0.0) for size in SIZES)
+    day = simulate(60.0, replace(AIR, ach_closed=0.0), (), still)
+    assert day.courses["central"].total[-1] == pytest.approx(170 * 20 / 60 * sum(size.share for size in SIZES), rel=1e-9)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.floats(10, 300), st.floats(0.01, 0.5), st.floats(0.1, 5))
+def test_more_clean_air_is_never_worse_and_bands_keep_their_order(volume: float, flow: float, changes: float) -> None:
+    air = replace(AIR, ach_closed=changes)
+    cleaner = Cleaner(flow=flow, efficiency=(0.5, 0.85, 0.9, 0.95))
+    without, with_it = simulate(volume, air, (), SIZES), simulate(volume, air, (cleaner,), SIZES)
+    assert with_it.courses["central"].average_8h <= without.courses["central"].average_8h
+    low, central, high = (with_it.courses[band].average_8h for band in ("low", "central", "high"))
+    assert low <= central <= high
+
+
+def test_the_catalogue_of_dust_holds_together() -> None:
+    assert sum(size.share for size in SIZES) == pytest.approx(1.0, abs=1e-3)
+    assert [size.settling for size in SIZES] == sorted(size.settling for size in SIZES)
+    for size in SIZES:
+        assert size.settling >= 0.9 * dust.settling_rate(size.diameter, 2.44)
+    for one in operations().values():
+        assert one.capture in captures()
+    for capture in captures().values():
+        assert list(capture.share) == sorted(capture.share)
+    assert cleaners()["hepa"].efficiency[0] > 0.99

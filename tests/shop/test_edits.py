@@ -1,0 +1,120 @@
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from purvel.catalogue import kinds, make_thing
+from purvel.demo import demo_bytes
+from purvel.files import loads
+from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Spell, Wall, edits
+from purvel.shop.faults import faults
+
+
+def full() -> Shop:
+    return loads(demo_bytes("garage"))
+
+
+def test_taking_a_machine_away_lets_go_of_its_ducts_and_work() -> None:
+    after = edits.remove(full(), "table-saw")
+    assert after.thing("table-saw") is None
+    assert all(run.port is None or run.port.thing != "table-saw" for run in after.ducts.runs)
+    assert all(spell.thing != "table-saw" for spell in after.air.session.spells)
+    assert faults(after) == []
+
+
+def test_taking_the_main_away_takes_what_hangs_on_it() -> None:
+    after = edits.remove(full(), "main")
+    assert after.ducts.runs == () and after.ducts.gate_sets == ()
+
+
+def test_taking_a_gate_out_closes_it_in_every_choice() -> None:
+    after = edits.remove(full(), "saw-gate")
+    assert after.ducts.gate_sets[0].open == ("planer-gate", "jointer-gate")
+
+
+def test_taking_a_wall_out_takes_its_openings() -> None:
+    after = edits.remove(full(), "A")
+    assert all(opening.wall != "A" for opening in after.room.openings)
+    assert faults(after) == []
+
+
+def test_what_is_not_there_cannot_be_taken_away() -> None:
+    assert edits.remove(full(), "nothing-of-the-kind") == full()
+
+
+def test_putting_replaces_in_place_and_else_adds() -> None:
+    shop = full()
+    wall = shop.room.walls[1]
+    assert edits.put_wall(shop, replace(wall, length=9.0)).room.walls[1].length == 9.0
+    assert edits.insert_wall(shop, 1, Wall(id="X", length=1.0)).room.walls[1].id == "X"
+    assert len(edits.put_thing(shop, make_thing("lathe", "lathe")).things) == len(shop.things) + 1
+
+
+def test_moving_keeps_the_angle_within_a_turn() -> None:
+    after = edits.move_thing(full(), "planer", 1.0, 2.0, 450.0)
+    planer = after.thing("planer")
+    assert planer is not None and (planer.x, planer.y, planer.angle) == (1.0, 2.0, 90.0)
+
+
+def test_fresh_ids_are_fresh() -> None:
+    shop = edits.put_thing(full(), make_thing("lathe", "lathe-1"))
+    assert edits.fresh_id(shop, "lathe") == "lathe-2"
+
+
+def test_work_stays_in_order_of_time() -> None:
+    after = edits.put_spell(full(), Spell(id="early", start=1.0))
+    assert after.air.session.spells[0].id == "early"
+
+
+steps = st.lists(
+    st.one_of(
+        st.tuples(st.just("remove"), st.integers(0, 60)),
+        st.tuples(st.just("place"), st.sampled_from(sorted(kinds()))),
+        st.tuples(st.just("move"), st.integers(0, 60)),
+        st.tuples(st.just("wall"), st.floats(0.1, 10)),
+    ),
+    max_size=15,
+)
+
+
+@settings(max_examples=60, deadline=None)
+@given(steps)
+def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tuple[str, object]]) -> None:
+    start = shop = full()
+    for what, value in moves:
+        ids = sorted(edits._all_ids(shop))
+        before = shop
+        if what == "remove" and ids:
+            shop = edits.remove(shop, ids[int(str(value)) % len(ids)])
+        elif what == "place":
+            shop = edits.put_thing(shop, make_thing(str(value), edits.fresh_id(shop, str(value))))
+        elif what == "move" and shop.things:
+            shop = edits.move_thing(shop, shop.things[int(str(value)) % len(shop.things)].id, 1.0, 2.0)
+        elif what == "wall":
+            shop = edits.put_wall(shop, Wall(id=edits.fresh_id(shop, "wall"), length=float(str(value))))
+        assert faults(before) == []
+    assert faults(shop) == []
+    assert start == full()
+
+
+@pytest.mark.parametrize(
+    ("bad", "word"),
+    [
+        (lambda s: edits.put_opening(s, Opening(id="o", kind="window", wall="Z", offset=0, width=1, head=2)), "not there"),
+        (lambda s: edits.put_opening(s, Opening(id="o", kind="window", wall="A", offset=0, width=1, head=1, sill=1.5)), "sill"),
+        (lambda s: edits.put_fixture(s, Fixture(id="f", kind="post", x=0, y=0, width=1, depth=1, bottom=2, top=1)), "bottom"),
+        (lambda s: edits.put_run(s, Run(id="r", joins=Join(run="gone"))), "not there"),
+        (lambda s: edits.put_run(s, Run(id="r", source="planer")), "not there"),
+        (lambda s: edits.put_run(s, Run(id="r", port=PortRef(thing="planer", port="gone"))), "not there"),
+        (lambda s: edits.put_run(s, Run(id="r", port=PortRef(thing="planer", port="hood"))), "2 runs"),
+        (lambda s: edits.put_run(s, Run(id="main", joins=Join(run="saw-drop"))), "circle"),
+        (lambda s: edits.put_run(s, Run(id="r", gates=(Gate(id="saw-gate"),))), "used by 2"),
+        (lambda s: edits.put_gate_set(s, GateSet(id="g", open=("gone",))), "not there"),
+        (lambda s: edits.put_spell(s, Spell(id="x", capture=(0.9, 0.5, 0.1))), "low, central, high"),
+        (lambda s: replace(s, things=(*s.things, s.things[0])), "used by 2"),
+    ],
+)
+def test_faults_are_found_and_said(bad: object, word: str) -> None:
+    found = faults(bad(full()))  # type: ignore[operator]
+    assert any(word in sentence for sentence in found), found

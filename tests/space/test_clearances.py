@@ -1,0 +1,105 @@
+from dataclasses import replace
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from purvel.catalogue import make_thing
+from purvel.shop import Ceiling, Fixture, Opening, Slope
+from purvel.space import clearances
+from purvel.space.aisles import aisles
+from purvel.space.ground import sides
+from tests.conftest import block, box_room
+
+
+def test_bodies_overlap_only_at_the_same_height() -> None:
+    a, b = block("a", 1.0, 1.0, 1.0, 1.0, 0.8), block("b", 1.9, 1.0, 1.0, 1.0, 0.8)
+    (clash,) = clearances.overlaps((a, b), ())
+    assert (clash.first, clash.second) == ("a", "b")
+    assert (clash.area, clash.depth) == pytest.approx((0.1, 0.1))
+    assert clearances.overlaps((a, replace(b, x=2.0)), ()) == []  # touching
+    assert clearances.overlaps((a, replace(b, z=0.8)), ()) == []  # on top
+
+
+@settings(max_examples=50, deadline=None)
+@given(st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.floats(0, 180))
+def test_the_way_apart_takes_two_bodies_apart(x: float, y: float, angle: float) -> None:
+    a, b = clearances.polygon(block("a", x, y, 1.0, 0.6, 1.0, angle=angle)), clearances.polygon(block("b", 0, 0, 1.0, 1.0, 1.0))
+    dx, dy = clearances.way_apart(a, b)
+    moved = shapely.affinity.translate(a, dx, dy)
+    assert moved.intersection(b).area < 1e-6
+    if a.intersection(b).area > 1e-3:
+        nearly = shapely.affinity.translate(a, 0.9 * dx, 0.9 * dy)
+        assert nearly.intersection(b).area > 0
+
+
+def test_outside_and_too_tall() -> None:
+    room = box_room(6, 5, ceiling=Ceiling(height=2.4, slopes=(Slope(wall="A", low=1.2, run=2.4),)))
+    assert [clash.first for clash in clearances.outside((block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), room)] == ["out"]
+    tall = block("tall", 3.0, 3.0, 1, 1, 2.5)
+    under = block("under", 3.0, 0.8, 1, 1, 1.5)  # its near edge is 0.3 m in: 1.2 + 1.2 x 0.3/2.4 = 1.35 m high there
+    assert clearances.low_ceiling((tall, under), room) == [("tall", 2.4), ("under", pytest.approx(1.35))]
+
+
+def test_a_swing_door_sweeps_a_quarter_circle() -> None:
+    door = Opening(id="d", kind="swing", wall="A", offset=1.0, width=0.9, head=2.0)
+    room = box_room(6, 5, openings=(door,))
+    area = clearances.swing(door, sides(room)["A"])
+    assert area.area == pytest.approx(3.14159 / 4 * 0.81, rel=0.01)
+    assert area.within(shapely.box(0.99, -0.01, 1.91, 0.91))
+    assert clearances.swing(replace(door, swing="out"), sides(room)["A"]).is_empty
+    (clash,) = clearances.space_clashes(area, "d", 0, 2.0, (block("x", 1.5, 0.4, 0.4, 0.4, 1.0),))
+    assert clash.area == pytest.approx(0.16, abs=0.01)
+
+
+def test_the_panel_keeps_its_working_space() -> None:
+    panel = Fixture(id="p", kind="panel", x=0.06, y=2.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9)
+    space = clearances.panel_space(panel, box_room(6, 5))
+    x0, y0, x1, y1 = space.bounds
+    assert (x0, x1) == pytest.approx((0.12, 0.12 + 0.914))
+    assert y1 - y0 == pytest.approx(0.762)
+
+
+def test_a_roll_up_door_sweeps_under_the_ceiling() -> None:
+    door = Opening(id="d", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.1, headroom=0.3)
+    shadow, low, high = clearances.overhead_sweep(door, sides(box_room(6, 5))["A"])
+    assert shadow.bounds == pytest.approx((1.0, 0.0, 3.4, 2.1))
+    assert (low, high) == pytest.approx((2.1, 2.4))
+
+
+def test_standing_room_is_taken_by_bodies_and_walls() -> None:
+    bench = make_thing("workbench", "bench", 3.0, 0.5)  # stands with its worker's side to wall A
+    room = box_room(6, 5)
+    (clash,) = clearances.standing_clashes((bench,), room)
+    assert clash.second == "" and clash.area > 1.0
+    assert clearances.standing_clashes((replace(bench, angle=180.0),), room) == []
+
+
+def test_distances_to_two_walls() -> None:
+    rows = clearances.wall_distances(block("a", 1.0, 2.0, 1.0, 1.0, 1.0), box_room(6, 5))
+    assert [(wall, pytest.approx(distance)) for wall, distance, _, _ in rows] == [("D", 0.5), ("A", 1.5)]
+
+
+DOOR = Opening(id="door", kind="swing", wall="D", offset=2.0, width=1.0, head=2.0, entry=True, swing="out")
+
+
+def test_the_aisle_is_as_wide_as_its_narrowest_place() -> None:
+    """A wall of cabinets across the room leaves a gap of 0.70 m; the door is 1.0 m."""
+    machine = make_thing("drill-press", "drill", 5.0, 3.5)
+    fence = (block("f1", 3.0, 1.0, 0.4, 2.0, 2.0), block("f2", 3.0, 3.85, 0.4, 2.3, 2.0))
+    room = box_room(6, 5, openings=(DOOR,))
+    (one,) = aisles((machine, *fence), room)
+    assert one.width == pytest.approx(0.70, abs=0.06)
+    (free,) = aisles((machine,), room)
+    assert free.width == pytest.approx(1.0, abs=0.06)
+    (shut,) = aisles((machine, fence[0], block("f2", 3.0, 3.5, 0.4, 3.0, 2.0)), room)
+    assert shut.width == 0.0
+
+
+def test_what_hangs_overhead_is_no_hindrance_and_without_a_way_in_there_is_no_aisle() -> None:
+    machine = make_thing("drill-press", "drill", 5.0, 3.5)
+    hung = block("hung", 3.0, 2.5, 0.4, 5.0, 0.3, z=2.0)
+    (one,) = aisles((machine, hung), box_room(6, 5, openings=(DOOR,)))
+    assert one.width > 0.9
+    assert aisles((machine,), box_room(6, 5)) == []

@@ -1,0 +1,71 @@
+from dataclasses import replace
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from purvel.shop import Ceiling, Room, Slope, Wall
+from purvel.space.ground import floor, sides
+from purvel.space.traverse import closing_wall, fair_gap, signed_area, walk
+from purvel.space.volume import room_volume
+from tests.conftest import box_room
+
+
+def test_a_rectangle_closes() -> None:
+    trip = walk(box_room(6.0, 5.0))
+    assert trip.gap_length == pytest.approx(0, abs=1e-12)
+    assert [pytest.approx(corner) for corner in trip.corners] == [(0, 0), (6, 0), (6, 5), (0, 5)]
+    assert trip.suspects == ()
+
+
+def test_a_slip_of_a_foot_names_the_two_walls_that_could_explain_it() -> None:
+    room = box_room(6.0, 5.0)
+    slipped = replace(room, walls=(*room.walls[:2], Wall(id="C", length=6.0 - 0.3048), room.walls[3]))
+    trip = walk(slipped)
+    assert trip.gap == pytest.approx((-0.3048, 0.0))
+    assert trip.suspects == ("A", "C")
+    paced = replace(slipped, walls=tuple(replace(wall, how="paced") if wall.id == "C" else wall for wall in slipped.walls))
+    assert walk(paced).suspects == ("C",)
+
+
+def test_the_gap_is_shared_out_by_length() -> None:
+    """Compass rule by hand: gap (0.022, 0), perimeter 21.978; corner B has walked 6 m, so it moves by 0.022 x 6/21.978."""
+    room = Room(walls=(Wall(id="A", length=5.978), Wall(id="B", length=5.0), Wall(id="C", length=6.0), Wall(id="D", length=5.0)))
+    trip = walk(room)
+    assert trip.gap == pytest.approx((0.022, 0.0))
+    assert trip.corners[1] == pytest.approx((5.978 + 0.022 * 5.978 / 21.978, 0.0))
+    assert trip.corners[2] == pytest.approx((5.978 + 0.022 * 10.978 / 21.978, 5.0))
+    assert trip.gap_length < fair_gap(trip.perimeter)
+
+
+def test_walking_the_other_way_round_gives_the_same_room() -> None:
+    other = Room(walls=tuple(Wall(id=name, length=length, turn=-90) for name, length in (("A", 5.0), ("B", 6.0), ("C", 5.0), ("D", 6.0))), heading=90)
+    assert floor(other).symmetric_difference(floor(box_room(6, 5))).area < 1e-9
+    assert signed_area(walk(other).corners) < 0
+    assert sides(other)["A"].out == pytest.approx((-1.0, 0.0))
+
+
+def test_three_walls_are_still_open_and_the_closing_wall_is_known() -> None:
+    room = Room(walls=box_room(6.0, 5.0).walls[:3])
+    assert not walk(room).is_closed
+    assert sides(room) == {}
+    turn, length = closing_wall(room)
+    assert (turn, length) == pytest.approx((90.0, 5.0))
+
+
+@pytest.mark.parametrize("walls", [(), (Wall(id="A", length=3),), (Wall(id="A", length=3, turn=180), Wall(id="B", length=3, turn=180))])
+def test_nothing_much_is_no_room(walls: tuple[Wall, ...]) -> None:
+    assert not walk(Room(walls=walls)).is_closed
+    assert floor(Room(walls=walls)).is_empty
+
+
+@given(st.lists(st.floats(0.5, 10), min_size=2, max_size=2), st.floats(-180, 180))
+def test_area_does_not_depend_on_the_heading(sizes: list[float], heading: float) -> None:
+    assert floor(box_room(*sizes, heading=heading)).area == pytest.approx(sizes[0] * sizes[1], rel=1e-9)
+
+
+def test_volume_under_a_slope() -> None:
+    """6 x 5 x 2.5 m less a wedge of 1/2 x 2 x 1.5 x 6 = 9 m3."""
+    room = box_room(6, 5, ceiling=Ceiling(height=2.5, slopes=(Slope(wall="A", low=1.0, run=2.0),)))
+    assert room_volume(room) == pytest.approx(75 - 9)
+    assert room_volume(Room()) == 0.0
