@@ -58,7 +58,7 @@ def walk(room: Room) -> Traverse:
     gap = (room.x - raw[-1][0], room.y - raw[-1][1])
     closed = len(room.walls) >= 3 and hypot(*gap) <= SHARE_OF_PERIMETER_STILL_OPEN * perimeter
     corners = _share_out(room.walls, raw, gap, perimeter) if closed else ()
-    if closed and abs(signed_area(corners)) < 1e-4:
+    if _is_flat(corners):
         corners = ()
     suspects = _suspects(room, gap) if corners and hypot(*gap) > fair_gap(perimeter) else ()
     return Traverse(tuple(raw), corners, gap, perimeter, sum(wall.turn for wall in room.walls), suspects)
@@ -86,6 +86,14 @@ def _suspects(room: Room, gap: Point) -> tuple[str, ...]:
         heading += wall.turn
     paced = [name for measured, name in found if not measured]
     return tuple(paced or [name for _, name in found])
+
+
+def _is_flat(corners: tuple[Point, ...]) -> bool:
+    """Whether all corners lie on one line: a walk there and back encloses nothing."""
+    if not corners:
+        return True
+    (x0, y0), far = corners[0], max(corners, key=lambda c: hypot(c[0] - corners[0][0], c[1] - corners[0][1]))
+    return all(abs((far[0] - x0) * (y - y0) - (far[1] - y0) * (x - x0)) < 1e-4 for x, y in corners)
 
 
 def signed_area(corners: tuple[Point, ...]) -> float:

@@ -1,0 +1,256 @@
+"""Each rule fires with its figures where it should and is quiet where it should not."""
+
+from dataclasses import replace
+
+import pytest
+
+from purvel.catalogue import captures, make_thing, operations
+from purvel.demo import demo_bytes
+from purvel.files import loads
+from purvel.review import Finding, Grade, Reviewer, moves_for, review
+from purvel.review.moves import _PROPOSERS
+from purvel.shop import Ducts, Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Session, Shop, Spell, Vertex, Wall
+from purvel.shop.edits import change_air, change_ducts, change_room, change_run, change_thing, move_thing, put_opening, put_thing
+from tests.conftest import block, box_room
+
+
+def fired(shop: Shop, rule: str) -> list[Finding]:
+    return [one for one in review(shop).findings if one.rule == rule]
+
+
+def grade(shop: Shop, rule: str) -> Grade | None:
+    found = fired(shop, rule)
+    return min(one.grade for one in found) if found else None
+
+
+def v(x: float, y: float, z: float) -> Vertex:
+    return Vertex(x=x, y=y, z=z)
+
+
+@pytest.fixture
+def piped(small_shop: Shop) -> Shop:
+    """The small shop with a collector, a main, and a drop to the saw through a gate."""
+    shop = put_thing(small_shop, make_thing("collector", "collector", 0.6, 0.4))
+    main = Run(id="main", name="Main", diameter=0.125, source="collector", points=(v(1.8, 0.4, 0.65), v(1.8, 0.4, 2.1), v(1.8, 4.0, 2.1)))
+    drop = Run(
+        id="drop",
+        name="Drop",
+        diameter=0.1,
+        joins=Join(run="main"),
+        points=(v(2.7, 3.6, 2.1), v(2.7, 3.6, 0.3)),
+        port=PortRef(thing="saw", port="cabinet"),
+        gates=(Gate(id="gate", at=0.4),),
+    )
+    return replace(shop, ducts=Ducts(runs=(main, drop), target="chips"))
+
+
+def test_an_empty_shop_has_nothing_to_say() -> None:
+    assert review(Shop()).findings == ()
+
+
+def test_room_rules(small_shop: Shop) -> None:
+    assert grade(small_shop, "closing-gap") == Grade.GOOD
+    walls = small_shop.room.walls
+    slipped = change_room(small_shop, walls=(*walls[:2], replace(walls[2], length=5.7), walls[3]))
+    (gap,) = fired(slipped, "closing-gap")
+    assert gap.grade == Grade.MEND and gap.figures["gap"] == pytest.approx(0.3) and gap.where.items == ("A", "C")
+    assert fired(change_room(small_shop, walls=walls[:2]), "room-open")[0].figures["gap"] > 5
+    paced = change_room(small_shop, walls=(replace(walls[0], how="paced"), *walls[1:]))
+    assert fired(paced, "walls-guessed")[0].where.items == ("A",)
+    crossed = Shop(
+        room=replace(
+            box_room(),
+            walls=tuple(Wall(id=n, length=x, turn=t) for n, x, t in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))),
+        )
+    )
+    assert grade(crossed, "walls-cross") == Grade.STOP
+    assert grade(change_room(small_shop, openings=()), "no-entry") == Grade.MEND
+    door = small_shop.room.openings[0]
+    assert fired(put_opening(small_shop, replace(door, width=0.6)), "way-out-narrow")[0].figures["width"] == 0.6
+    assert fired(put_opening(small_shop, replace(door, offset=4.5)), "opening-off-wall")[0].figures["over"] == pytest.approx(0.4)
+    assert grade(put_opening(small_shop, replace(door, head=2.6)), "opening-too-tall") == Grade.MEND
+    second = replace(door, id="other", offset=1.0)
+    assert fired(put_opening(small_shop, second), "openings-overlap")[0].figures["shared"] == pytest.approx(0.2)
+    heater = Fixture(id="h", kind="heater", x=1, y=1, width=0.5, depth=0.5, flame=True)
+    assert grade(change_room(small_shop, fixtures=(heater,)), "flame") == Grade.WATCH
+
+
+def test_bodies_and_lanes(small_shop: Shop) -> None:
+    assert fired(small_shop, "bodies-overlap") == []
+    into = move_thing(small_shop, "bench", 3.0, 2.2)
+    (clash,) = fired(into, "bodies-overlap")
+    assert clash.grade == Grade.STOP and clash.figures["depth"] > 0.3
+    assert grade(move_thing(small_shop, "bench", 6.0, 2.0), "outside-room") == Grade.STOP
+    assert grade(change_thing(small_shop, "bench", height=3.0), "too-tall") == Grade.STOP
+    assert grade(small_shop, "lane") == Grade.GOOD
+    longer = replace(small_shop, stock=replace(small_shop.stock, length=2.4))
+    (short,) = fired(longer, "lane")
+    assert short.grade == Grade.MEND and short.figures["longest_board"] == pytest.approx(2.0)
+    blocked = put_thing(small_shop, block("tall", 3.0, 3.1, 0.5, 0.2, 1.5))
+    assert grade(blocked, "lane") == Grade.STOP
+    assert "tall" in fired(blocked, "lane")[0].where.items
+
+
+def test_a_table_behind_the_saw(small_shop: Shop) -> None:
+    table = make_thing("outfeed-table", "table", 3.0, 3.3)
+    for height, expected in ((0.866, Grade.MEND), (0.858, Grade.GOOD), (0.845, Grade.WATCH)):
+        shop = put_thing(small_shop, replace(table, height=height))
+        (one,) = fired(shop, "support-level")
+        assert one.grade == expected and one.figures["step"] == pytest.approx(height - 0.86)
+    assert fired(put_thing(small_shop, replace(table, height=0.7)), "support-level") == []
+
+
+def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
+    backwards = change_thing(small_shop, "bench", angle=0.0)
+    # the zone runs from y = 0.15 down to -0.75: five sixths of it lie behind wall A
+    assert fired(backwards, "standing-room")[0].figures["share"] == pytest.approx(5 / 6)
+    assert grade(small_shop, "aisle") in (Grade.GOOD, Grade.WATCH)
+    walled = put_thing(small_shop, block("wall", 1.6, 2.5, 0.2, 5.0, 2.0))
+    assert grade(walled, "aisle") == Grade.STOP
+    in_swing = put_thing(small_shop, block("crate", 0.4, 4.3, 0.4, 0.4, 0.5))
+    assert fired(in_swing, "door-swing")[0].where.items == ("crate", "door")
+    panel = Fixture(id="panel", kind="panel", x=0.06, y=1.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9)
+    shop = change_room(put_thing(small_shop, block("crate", 0.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(panel,))
+    assert grade(shop, "panel-space") == Grade.STOP
+    bay = Fixture(id="bay", kind="parking bay", x=1.5, y=1.5, width=2, depth=2)
+    assert grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)), "bay-blocked") == Grade.MEND
+    assert (
+        grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)), "bay-blocked") == Grade.GOOD
+    )
+    roll = Opening(id="roll", kind="roll-up", wall="C", offset=1.0, width=2.4, head=2.1)
+    assert grade(put_opening(put_thing(small_shop, block("high", 4.0, 4.5, 0.5, 0.5, 2.3)), roll), "overhead-door") == Grade.MEND
+    behind = put_thing(small_shop, make_thing("workbench", "other", 3.0, 0.4, 180.0))
+    assert [one.where.items for one in fired(behind, "kickback-line")] == [("other", "saw")]
+
+
+def test_duct_rules(piped: Shop) -> None:
+    assert grade(piped, "hood-flow") == Grade.GOOD
+    assert grade(piped, "chips-move") in (Grade.GOOD, Grade.WATCH)
+    fine = change_ducts(piped, target="fine")
+    assert grade(fine, "hood-flow") == Grade.WATCH
+    narrow = change_run(piped, "drop", diameter=0.063)
+    (starved,) = fired(narrow, "hood-flow")
+    assert starved.grade <= Grade.MEND and starved.figures["flow"] < 0.9 * starved.figures["chips"]
+    wide = change_run(piped, "main", diameter=0.2)
+    (slow,) = fired(wide, "chips-move")
+    assert slow.grade == Grade.MEND and slow.figures["speed"] < slow.figures["least"]
+    assert grade(change_run(piped, "main", material="snap-lock"), "duct-collapse") is not None
+    assert fired(piped, "duct-collapse") == []
+    bent = change_run(piped, "main", points=(v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)))
+    assert fired(bent, "inlet-straight")[0].figures["diameters"] == pytest.approx(0.1 / 0.125, rel=0.01)
+    assert fired(piped, "inlet-straight") == []
+    roll = Opening(id="roll", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.0, headroom=0.4)
+    assert grade(put_opening(piped, roll), "duct-in-door") == Grade.STOP
+    assert grade(change_run(piped, "drop", material="sewer-pipe"), "plastic-duct") == Grade.WATCH
+    hose = change_run(piped, "drop", material="ribbed-hose", slack=0.2)
+    assert fired(hose, "hose-long")[0].figures["length"] > 2.0
+    assert grade(piped, "curve-representative") == Grade.WATCH
+    loose = change_ducts(piped, runs=(*piped.ducts.runs, Run(id="loose", points=(v(4, 4, 2), v(5, 4, 2)))))
+    assert fired(loose, "run-loose")[0].about == "loose"
+    stub = change_run(piped, "main", points=(*piped.ducts.runs[0].points, v(1.8, 4.8, 2.1)))
+    stub = change_run(stub, "drop", joins=Join(run="main", at=3.0))
+    assert grade(stub, "run-capped") == Grade.WATCH
+    alone = change_ducts(piped, runs=piped.ducts.runs[:1])
+    assert grade(alone, "no-hood") == Grade.MEND
+    assert [one.about for one in fired(alone, "port-free")] == ["saw"]
+    vac = replace(make_thing("vac", "collector", 0.6, 0.4))
+    assert fired(put_thing(piped, vac), "vac-on-wide-duct")[0].figures["speed"] < 10
+
+
+def test_air_rules(small_shop: Shop) -> None:
+    def work(minutes: float, capture: str, thing: str | None = None) -> Spell:
+        return Spell(
+            id="w",
+            operation="table-saw",
+            thing=thing,
+            start=5,
+            minutes=minutes,
+            emission=operations()["table-saw"].band,
+            capture=captures()[capture].share,
+        )
+
+    heavy = change_air(small_shop, session=Session(minutes=240, spells=(work(120, "none"),)))
+    (over,) = fired(heavy, "exposure")
+    assert over.grade == Grade.MEND and over.figures["average_8h"] > over.figures["limit"]
+    light = change_air(small_shop, session=Session(minutes=60, spells=(work(1, "saw-both"),)))
+    assert grade(light, "exposure") in (Grade.GOOD, Grade.WATCH)
+    assert grade(heavy, "clearing") in (Grade.WATCH, Grade.MEND)
+    assert fired(heavy, "cleaner")[0].figures["delivery"] == 0
+    cleaned = put_thing(heavy, make_thing("air-cleaner", "cleaner", 3, 3))
+    assert fired(cleaned, "cleaner")[0].grade == Grade.GOOD
+    assert fired(heavy, "respirator")[0].grade == Grade.WATCH
+    trusting = change_air(small_shop, session=Session(minutes=240, spells=(work(10, "saw-below", "saw"),)))
+    assert grade(trusting, "capture-assumed") == Grade.MEND
+
+
+@pytest.mark.parametrize(("name", "least"), [("garage", 18), ("spare-room", 9)])
+def test_the_demos_mistakes_are_found_and_their_mended_copies_are_clean(name: str, least: int) -> None:
+    assert review(loads(demo_bytes(name))).to_mend() >= least
+    assert [one.sentence for one in review(loads(demo_bytes(f"{name}-mended"))).findings if one.grade <= Grade.MEND] == []
+
+
+def test_every_finding_is_whole() -> None:
+    for name in ("garage", "spare-room"):
+        found = review(loads(demo_bytes(name))).findings
+        assert len({one.key for one in found}) == len(found)
+        for one in found:
+            assert one.sentence.endswith(".") and one.why and one.basis.text, one
+            assert "safe" not in f"{one.sentence} {one.why} {one.basis.text}".lower()
+            assert ".." not in one.sentence and "nan" not in one.sentence
+        assert [one.grade for one in found] == sorted(one.grade for one in found)
+
+
+def test_sentences_follow_the_readers_units(piped: Shop) -> None:
+    metric = fired(piped, "hood-flow")[0]
+    imperial = fired(replace(piped, units="imperial"), "hood-flow")[0]
+    assert "m³/h" in metric.sentence and "cfm" in imperial.sentence
+    assert metric.figures == imperial.figures
+
+
+@pytest.mark.parametrize("name", ["garage", "spare-room"])
+def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
+    shop = loads(demo_bytes(name))
+    checked = review(shop)
+    offered = {}
+    for one in checked.findings:
+        for move in moves_for(one, checked.results)[:1]:
+            offered[one.rule] = move
+            after = review(move.edit(shop))
+            same = next((other for other in after.findings if other.key == one.key), None)
+            if "gone" in move.outcome:
+                assert same is None
+            else:
+                assert same is not None and same.sentence in move.outcome
+                assert same.grade >= one.grade
+    assert len(offered) >= 4
+
+
+def test_every_proposer_belongs_to_a_rule_that_exists() -> None:
+    import inspect
+
+    from purvel.review import air, ducts, place, room
+
+    source = "".join(inspect.getsource(module) for module in (air, ducts, place, room))
+    for rule in _PROPOSERS:
+        assert f'"{rule}"' in source
+
+
+def test_good_findings_need_no_moves(small_shop: Shop) -> None:
+    checked = review(small_shop)
+    assert all(moves_for(one, checked.results) == () for one in checked.findings if one.grade == Grade.GOOD)
+
+
+def test_answers_are_kept_until_their_parts_change(small_shop: Shop) -> None:
+    reviewer = Reviewer()
+    first = reviewer.results(small_shop)
+    networks, lanes = first.networks, first.lanes
+    moved = reviewer.results(move_thing(small_shop, "bench", 4.5, 0.5))
+    assert moved.networks is networks  # the bench has no port
+    assert moved.lanes is not lanes
+    assert reviewer.results(small_shop).traverse is first.traverse
+
+
+def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:
+    checked = review(change_ducts(piped, gate_sets=(GateSet(id="mine", name="Mine", open=("gate",)),)))
+    assert [one.name for one in checked.results.networks[0].sets] == ["Mine"]
+    assert [one.name for one in review(piped).results.networks[0].sets] == ["Table saw alone"]

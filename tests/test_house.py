@@ -1,0 +1,85 @@
+"""The house itself: arrows between rooms, what loads at start-up, the catalogue, the words, the pictures."""
+
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from purvel.catalogue import duct_sizes, elbows, kinds, limits, make_thing, materials, operations
+from purvel.review.finding import STAGES
+
+ROOT = Path(__file__).parents[1]
+
+
+@pytest.mark.parametrize(
+    ("room", "line"),
+    [
+        ("space/lanes.py", "import PySide6.QtCore"),
+        ("roomair/dust.py", "def draw() -> None:\n    from purvel.app import run\n    run(None, None)"),
+        ("airflow/air.py", "from purvel.space import lanes"),
+        ("shop/air.py", "from purvel.review import review"),
+    ],
+)
+def test_a_planted_arrow_is_caught(tmp_path: Path, room: str, line: str) -> None:
+    shutil.copytree(ROOT / "src", tmp_path / "src", ignore=shutil.ignore_patterns("__pycache__"))
+    shutil.copy(ROOT / "pyproject.toml", tmp_path)
+    planted = tmp_path / "src" / "purvel" / room
+    planted.write_text(planted.read_text() + "\n" + line + "\n")
+    lint = Path(sys.executable).parent / "lint-imports"
+    done = subprocess.run(
+        [lint, "--no-cache"],
+        cwd=tmp_path,
+        env={"PYTHONPATH": str(tmp_path / "src"), "PATH": "/usr/bin:/bin"},
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.returncode != 0 and "BROKEN" in done.stdout, done.stdout + done.stderr
+
+
+def test_heavy_libraries_stay_out_of_start_up() -> None:
+    """They load after the first window is painted, when a result asks for them."""
+    code = (
+        "import sys, purvel.cli, purvel.files, purvel.shop, purvel.quantities, purvel.catalogue;"
+        "print([name for name in ('scipy', 'shapely', 'ezdxf', 'pint', 'pyqtgraph', 'PySide6', 'numpy') if name in sys.modules])"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.strip() == "[]"
+
+
+def test_catalogue_kinds_have_what_the_engines_read() -> None:
+    assert len(kinds()) >= 14
+    for key, kind in kinds().items():
+        thing = make_thing(key, "x")
+        assert kind.name and kind.group
+        if thing.feed is not None:
+            assert thing.work_height is not None and thing.stand is not None, key
+        if kind.operation is not None:
+            assert kind.operation in operations(), key
+        for port in thing.ports:
+            assert 0 < port.chips_flow <= port.fine_flow, key
+            assert min(abs(port.diameter - size) for size in duct_sizes()) < 1e-9, key
+        if thing.source is not None:
+            assert thing.source.kind in ("vac", "collector", "cyclone")
+    for group in (materials(), elbows()):
+        for one in group.values():
+            assert one.source and one.spread[0] <= one.spread[1]
+    for limit in limits().values():
+        assert limit.fraction == "inhalable" and limit.year
+
+
+def test_each_stage_has_a_picture_that_the_readme_shows() -> None:
+    readme = (ROOT / "README.md").read_text()
+    pictures = sorted(path.name for path in (ROOT / "docs" / "screenshots").glob("*.png"))
+    assert 4 <= len(pictures) < 20
+    for stage in STAGES:
+        assert f"{stage}.png" in pictures
+    assert all(f"docs/screenshots/{name}" in readme for name in pictures)
+
+
+def test_the_product_never_calls_anything_safe() -> None:
+    for path in (ROOT / "src").rglob("*.py"):
+        for number, line in enumerate(path.read_text().splitlines(), start=1):
+            assert "safe" not in line.lower(), f"{path.name}:{number}"

@@ -1,0 +1,108 @@
+"""The report's JSON recomputed by an outsider who reads nothing but the JSON."""
+
+import json
+from math import exp, pi
+from typing import Any
+
+import numpy as np
+import pytest
+from fluids.friction import friction_factor
+from scipy.interpolate import PchipInterpolator
+
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import loads
+from purvel.report import as_json, as_text
+from purvel.review import review
+
+
+@pytest.fixture(scope="module", params=NAMES)
+def report(request: pytest.FixtureRequest) -> dict[str, Any]:
+    found: dict[str, Any] = json.loads(json.dumps(as_json(review(loads(demo_bytes(request.param)))), allow_nan=False))
+    return found
+
+
+def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
+    mu = report["air"]["viscosity"]
+    assert report["ducts"]
+    for system in report["ducts"]:
+        segments = {one["id"]: one for one in system["segments"]}
+        curve = PchipInterpolator(*np.array(system["curve"]["points"]).T)
+        for one in system["gate_sets"]:
+            flows = {part["id"]: part for part in one["segments"]}
+            rho = one["air_density"]
+            at_end: dict[str, float] = {}
+            for hood in one["hoods"]:
+                at_end[hood["path"][0]] = hood["flow"]
+            for name, part in flows.items():
+                upstream = sum(flows[other]["flow"] for other, drawn in segments.items() if drawn["downstream"] == name) + at_end.get(name, 0.0)
+                assert part["flow"] == pytest.approx(upstream, rel=1e-3, abs=1e-9)
+                area = pi / 4 * part["diameter"] ** 2
+                assert part["speed"] == pytest.approx(part["flow"] / area, rel=1e-9)
+                assert part["velocity_pressure"] == pytest.approx(0.5 * rho * part["speed"] ** 2, rel=1e-9)
+                reynolds = rho * part["speed"] * part["diameter"] / mu
+                if reynolds > 2300:
+                    assert part["friction_factor"] == pytest.approx(friction_factor(reynolds, part["roughness"] / part["diameter"]), rel=5e-3)
+                friction = part["friction_factor"] * part["length"] * part["friction_multiplier"] / part["diameter"]
+                assert part["pressure_loss"] == pytest.approx((friction + part["loss_coefficient"]) * part["velocity_pressure"], rel=1e-6, abs=1e-6)
+                fittings = sum(each["loss_coefficient"] for each in segments[name]["fittings"])
+                assert part["of_which_fittings"] == pytest.approx(fittings, rel=1e-9)
+            scale = rho / system["curve"]["density"]
+            assert one["source_pressure"] == pytest.approx(float(curve(one["flow"])) * scale, rel=5e-3)
+            after = one["separator_loss"] + one["filter_loss"] + one["discharge_loss"]
+            for hood in one["hoods"]:
+                vp = 0.5 * rho * (hood["flow"] / (pi / 4 * hood["port_diameter"] ** 2)) ** 2
+                assert hood["entry_loss"] == pytest.approx(hood["entry_coefficient"] * vp, rel=1e-6)
+                assert hood["static_suction"] == pytest.approx((1 + hood["entry_coefficient"]) * vp, rel=1e-6)
+                total = hood["entry_loss"] + sum(flows[name]["pressure_loss"] for name in hood["path"]) + after
+                assert total == pytest.approx(one["source_pressure"], rel=5e-3)
+
+
+def test_lanes_add_up(report: dict[str, Any]) -> None:
+    for one in report["lanes"]:
+        shorter = min(one["in"]["length"], one["out"]["length"])
+        assert one["longest_board"] == pytest.approx(max(0.0, shorter - one["hand_room"]))
+        assert one["high"] > one["low"]
+
+
+def test_room_air_by_hand(report: dict[str, Any]) -> None:
+    """Each size marched from stretch to stretch with exponentials; peak at switchings or between them by fine steps."""
+    day = report["session"]
+    for band, said in day["bands"].items():
+        now = np.zeros(len(day["sizes"]))
+        dose, peak = 0.0, 0.0
+        for one in day["stretches"]:
+            removal, released = np.array(one["removal"]), np.array(one["released"][band]) / day["volume"]
+            steady = released / removal
+            hours = np.linspace(0, (one["end"] - one["start"]) / 60, 3001)[:, None]
+            course = (steady + (now - steady) * np.exp(-removal * hours)).sum(axis=1)
+            if one["end"] <= day["session_minutes"] + 1e-9:
+                peak = max(peak, course.max())
+                span = hours[-1, 0]
+                dose += float(sum(s * span + (c - s) * (1 - exp(-k * span)) / k for s, c, k in zip(steady, now, removal)))
+            now = steady + (now - steady) * np.exp(-removal * hours[-1, 0])
+        assert said["peak"] == pytest.approx(peak, rel=1e-3)
+        assert said["average_8h"] == pytest.approx(dose / 8, rel=1e-3)
+        assert said["mean"] == pytest.approx(dose / (day["session_minutes"] / 60), rel=1e-3)
+        assert said["share_of_limit"] == pytest.approx(dose / 8 / day["limit"]["value"], rel=1e-3)
+
+
+def test_the_documented_keys_are_the_ones_that_are_there(report: dict[str, Any]) -> None:
+    from pathlib import Path
+
+    words = (Path(__file__).parents[1] / "docs" / "report.md").read_text()
+
+    def keys(value: object) -> set[str]:
+        if isinstance(value, dict):
+            return set(value) | {key for inner in value.values() for key in keys(inner)}
+        return {key for inner in value for key in keys(inner)} if isinstance(value, list) else set()
+
+    skipped = {key for finding in report["findings"] for key in finding["figures"]}
+    missing = {key for key in keys(report) - skipped if f"`{key}`" not in words}
+    assert missing == set()
+
+
+def test_the_text_says_what_the_findings_say() -> None:
+    checked = review(loads(demo_bytes("spare-room")))
+    text = as_text(checked)
+    assert all(one.sentence in text for one in checked.findings)
+    assert "m³/h" in text and "cfm" not in text

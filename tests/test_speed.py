@@ -1,0 +1,85 @@
+"""Benchmarks of the design's table as ratios and counts, wide enough for a shared machine; `pytest --benchmark-enable` prints the medians."""
+
+import time
+from collections.abc import Callable
+
+import numpy as np
+from pytest_benchmark.fixture import BenchmarkFixture
+
+from purvel.airflow.network import solve
+from purvel.catalogue import dust_sizes, make_thing
+from purvel.review import Reviewer
+from purvel.roomair.day import simulate
+from purvel.roomair.mixing import respond, two_zones
+from purvel.shop import Air, Session, Shop, Spell
+from purvel.shop.edits import move_thing
+from tests.airflow.test_network import STANDARD, large_layout
+from tests.conftest import box_room
+
+
+def median(act: Callable[[], object], rounds: int = 5) -> float:
+    times = []
+    for _ in range(rounds):
+        start = time.perf_counter()
+        act()
+        times.append(time.perf_counter() - start)
+    return float(np.median(times))
+
+
+def yardstick() -> float:
+    """What this machine takes for a fixed piece of array work: 40 solves of a 200 x 200 system."""
+    rng = np.random.default_rng(1)
+    matrix, right = rng.random((200, 200)) + 200 * np.eye(200), rng.random(200)
+    return median(lambda: [np.linalg.solve(matrix, right) for _ in range(40)])
+
+
+def test_two_hundred_gate_sets_cost_far_less_than_one_by_one(benchmark: BenchmarkFixture) -> None:
+    layout, choices = large_layout(40)
+    many = (choices * 5)[:200]
+    together = median(lambda: solve(layout, many, STANDARD, 1e-4), 3)
+    one = median(lambda: solve(layout, many[:1], STANDARD, 1e-4), 3)
+    assert together < 120 * one
+    benchmark(lambda: solve(layout, many, STANDARD, 1e-4))
+
+
+def test_the_network_grows_no_faster_than_its_square(benchmark: BenchmarkFixture) -> None:
+    def cost(hoods: int) -> float:
+        layout, choices = large_layout(hoods)
+        return median(lambda: solve(layout, choices[:1], STANDARD, 1e-4), 5)
+
+    assert cost(40) < 8 * cost(10)
+    benchmark(lambda: cost(10))
+
+
+def crowded() -> Shop:
+    machines = [
+        make_thing(kind, f"{kind}-{k}", 1.0 + 0.9 * (k % 10), 1.0 + 1.2 * (k // 10))
+        for k, kind in enumerate(["table-saw", "jointer", "planer", "workbench", "cabinet", "drill-press"] * 10)
+    ]
+    return Shop(room=box_room(12, 9), things=tuple(machines))
+
+
+def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: BenchmarkFixture) -> None:
+    shop, reviewer = crowded(), Reviewer()
+
+    def drag() -> None:
+        drag.x += 0.01
+        results = reviewer.results(move_thing(shop, "planer-2", drag.x, 4.0))
+        _ = results.lanes, results.overlaps, results.standing
+
+    drag.x = 1.0
+    assert len(reviewer.results(shop).lanes) == 30
+    assert median(drag) < 25 * yardstick()
+    benchmark(drag)
+
+
+def test_a_day_and_two_zones(benchmark: BenchmarkFixture) -> None:
+    air = Air(session=Session(minutes=480, spells=tuple(Spell(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))))
+    matrix, source = two_zones((10, 60), 480, (0.0, 5.0)), np.array([5.0, 0.0])
+
+    def zones() -> None:
+        for _ in range(5):
+            respond(matrix, source, np.zeros(2), 8.0, 1 / 3600)
+
+    assert median(zones) < 10 * yardstick()
+    benchmark(lambda: simulate(60.0, air, (), dust_sizes()))
