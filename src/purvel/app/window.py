@@ -197,6 +197,9 @@ class Window(QMainWindow):
         self.hide_button = QPushButton("Hide")
         for button in (self.recover_button, self.discard_button, self.hide_button):
             row.addWidget(button)
+        self._leftover: Leftover | None = None
+        self.recover_button.clicked.connect(self._recover)
+        self.discard_button.clicked.connect(self._discard)
         self.hide_button.clicked.connect(lambda: self.say(""))
         bar.hide()
         return bar
@@ -505,27 +508,26 @@ class Window(QMainWindow):
         found = leftovers(self.autosave_folder)
         if not found:
             return
-        newest = found[0]
-        where = f" ({newest.origin.name})" if newest.origin else ""
-        self.said.setText(f"Unsaved work on “{newest.shop.name}”{where} was kept from last time.")
-        for button, act in ((self.recover_button, self._recover), (self.discard_button, self._discard)):
-            button.show()
-            try:
-                button.clicked.disconnect()
-            except (RuntimeError, RuntimeWarning):
-                pass
-            button.clicked.connect(lambda _=False, do=act: do(newest))
+        self._leftover = found[0]
+        where = f" ({self._leftover.origin.name})" if self._leftover.origin else ""
+        self.said.setText(f"Unsaved work on “{self._leftover.shop.name}”{where} was kept from last time.")
+        self.recover_button.show()
+        self.discard_button.show()
         self.notice.show()
 
-    def _recover(self, leftover: Leftover) -> None:
+    def _recover(self) -> None:
+        leftover = self._leftover
+        if leftover is None:
+            return
         self.desk.open(leftover.shop, leftover.origin, dirty=True)
         self.desk.autosave()
         discard(leftover.slot)
         self.say(f"Here is “{leftover.shop.name}” as it was. Save it to keep it.")
         self.fit()
 
-    def _discard(self, leftover: Leftover) -> None:
-        discard(leftover.slot)
+    def _discard(self) -> None:
+        if self._leftover is not None:
+            discard(self._leftover.slot)
         self.say("")
         self.offer_recovery()
 

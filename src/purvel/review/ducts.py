@@ -18,7 +18,7 @@ from purvel.space.clearances import overhead_sweep
 WIDE_FOR_A_VAC = 0.090  # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
 LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade practice]
 PLUGS = 0.6  # share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
-SHORT = 0.9  # share of it that is still called enough, given that the curve is good to 20 %
+SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
 _PRACTICE = Basis(
     "published practice", "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low confidence)."
 )

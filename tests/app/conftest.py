@@ -1,0 +1,105 @@
+"""The real window on the offscreen platform. Unexpected Qt messages fail a test; nothing may be left behind."""
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, QSettings, Qt, QtMsgType, qInstallMessageHandler
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
+
+from purvel.app.application import make_application
+from purvel.app.window import Window
+from purvel.demo import demo_bytes
+from purvel.files import loads
+
+ALLOWED = ("propagateSizeHints", "XDG_RUNTIME_DIR")
+
+
+@pytest.fixture(scope="session")
+def qapp() -> QApplication:
+    return make_application(["purvel-test"])
+
+
+@pytest.fixture
+def qt_messages() -> Iterator[list[str]]:
+    """What Qt had to say."""
+    said: list[str] = []
+
+    def hear(kind: QtMsgType, _: object, message: str) -> None:
+        if kind != QtMsgType.QtDebugMsg and not any(word in message for word in ALLOWED):
+            said.append(message)
+
+    before = qInstallMessageHandler(hear)
+    yield said
+    qInstallMessageHandler(before)
+
+
+class Bench:
+    """Hands for a test: real clicks, keys and drags in plan metres."""
+
+    def __init__(self, bot: QtBot, window: Window) -> None:
+        self.bot, self.window, self.desk = bot, window, window.desk
+
+    def settle(self) -> None:
+        """Waits for the review of what is shown."""
+        self.bot.waitUntil(lambda: not self.window.bench.is_stale, timeout=20_000)
+        QApplication.processEvents()
+
+    def demo(self, name: str) -> None:
+        self.desk.open(loads(demo_bytes(name)), None)
+        self.window.fit()
+        self.settle()
+
+    def stage(self, number: int) -> None:
+        self.window.show_stage(number)
+        QApplication.processEvents()
+        self.window.plan.fit()
+        self.settle()
+
+    def at(self, x: float, y: float) -> QPoint:
+        spot: QPointF = self.window.plan.to_window(x, y)
+        return spot.toPoint()
+
+    def click(self, x: float, y: float) -> None:
+        QTest.mouseClick(self.window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, self.at(x, y))
+        QApplication.processEvents()
+
+    def drag(self, start: tuple[float, float], end: tuple[float, float], *, drop: bool = True) -> None:
+        plan = self.window.plan
+        a, b = self.at(*start), self.at(*end)
+        QTest.mousePress(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, a)
+        for k in range(1, 9):
+            QTest.mouseMove(plan, a + (b - a) * k / 8)
+            QApplication.processEvents()
+        if drop:
+            QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, b)
+        QApplication.processEvents()
+
+    def keys(self, *keys: Qt.Key | str, shift: bool = False) -> None:
+        modifier = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
+        for key in keys:
+            if isinstance(key, str):
+                QTest.keyClicks(self.window.plan, key)
+            else:
+                QTest.keyClick(self.window.plan, key, modifier)
+        QApplication.processEvents()
+
+
+@pytest.fixture
+def bench(qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[str]) -> Iterator[Bench]:
+    settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+    window = Window(tmp_path / "autosave", settings)
+    window.resize(1280, 800)
+    window.show()
+    hands = Bench(qtbot, window)
+    hands.settle()
+    yield hands
+    window.close()
+    window.deleteLater()
+    QApplication.processEvents()
+    assert qt_messages == []

@@ -1,0 +1,374 @@
+"""A new user's way through the window: by clicks, drags and keys, asserting on the document and on what is shown."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import QSettings, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QComboBox, QPushButton
+
+from purvel.app.window import Window
+from purvel.catalogue import make_thing
+from purvel.files import load
+from purvel.files.autosave import leftovers
+from purvel.review import Grade
+from purvel.shop import Shop
+from purvel.shop.edits import change_shop, put_thing
+from tests.app.conftest import Bench
+
+
+def type_wall(bench: Bench, text: str) -> None:
+    line = bench.window.stages[0].wall_length.line
+    line.setFocus()
+    line.clear()
+    QTest.keyClicks(line, text)
+    QTest.keyClick(line, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def room_of(bench: Bench) -> None:
+    """5.8 x 6.1 m typed off the tape in four ways of writing."""
+    for text in ("5.8 m", "610 cm", "5800 mm", "6.1m"):
+        type_wall(bench, text)
+    bench.settle()
+    bench.window.plan.fit()
+
+
+def test_the_walls_are_typed_as_read_and_the_loop_closes(bench: Bench) -> None:
+    room_of(bench)
+    assert [wall.length for wall in bench.desk.shop.room.walls] == pytest.approx([5.8, 6.1, 5.8, 6.1])
+    assert [wall.id for wall in bench.desk.shop.room.walls] == ["A", "B", "C", "D"]
+    (gap,) = [one for one in bench.window.bench.latest.of("room") if one.rule == "closing-gap"]
+    assert gap.grade == Grade.GOOD
+
+
+def test_a_wall_that_cannot_be_read_says_so_and_changes_nothing(bench: Bench) -> None:
+    type_wall(bench, "twelve")
+    field = bench.window.stages[0].wall_length
+    assert bench.desk.shop.room.walls == ()
+    assert field.line.text() == "twelve" and field.refusal.isVisible()
+    assert "not a length" in field.refusal.text()
+
+
+def test_closing_the_loop_reckons_the_last_wall(bench: Bench) -> None:
+    for text in ("5.8 m", "6.1 m", "5.8 m"):
+        type_wall(bench, text)
+    bench.window.stages[0].close_loop()
+    last = bench.desk.shop.room.walls[-1]
+    assert last.length == pytest.approx(6.1) and last.how == "paced"
+    bench.desk.undo()
+    assert len(bench.desk.shop.room.walls) == 3
+
+
+def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path: Path) -> None:
+    """Room with a post and a roll-up door, three machines, a collector with a main and two drops; the choice that starves the planer; mended; saved."""
+    room_of(bench)
+    room = bench.window.stages[0]
+    room.add_opening("roll-up")
+    room.add_opening("swing")
+    room.add_fixture("post")
+    bench.settle()
+    post = bench.desk.shop.room.fixtures[0]
+    bench.drag((post.x, post.y), (1.5, 4.6))
+    moved = bench.desk.shop.room.fixtures[0]
+    assert (moved.x, moved.y) == pytest.approx((1.5, 4.6), abs=0.03)
+
+    bench.stage(1)
+    place = bench.window.stages[1]
+    for kind, where in (("table-saw", (3.2, 2.6)), ("planer", (1.2, 3.4)), ("workbench", (4.6, 5.6)), ("collector", (0.9, 0.6))):
+        place.place(kind)
+        bench.settle()
+        thing = bench.desk.shop.things[-1]
+        bench.drag((thing.x, thing.y), where)
+        thing = bench.desk.shop.things[-1]
+        assert (thing.x, thing.y) == pytest.approx(where, abs=0.1)
+    bench.settle()
+    lanes = bench.window.bench.latest.results.lanes
+    assert set(lanes) == {"table-saw-1", "planer-1"}
+    bench.desk.pick("table-saw-1")
+    assert lanes["table-saw-1"].longest_board > 0.5
+
+    bench.stage(2)
+    ducts = bench.window.stages[2]
+    shop = bench.desk.shop
+    collector, planer, saw = (shop.thing(name) for name in ("collector-1", "planer-1", "table-saw-1"))
+    assert collector and planer and saw and collector.source
+    inlet = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
+    ducts.size.show_value(0.15)
+    ducts.draw_button.setChecked(True)
+    bench.click(*inlet)
+    bench.click(2.2, inlet[1])
+    bench.click(2.2, 4.5)
+    bench.keys(Qt.Key.Key_Return)
+    assert [run.name for run in bench.desk.shop.ducts.runs] == ["Main"]
+    main = bench.desk.shop.ducts.runs[0]
+    assert main.source == "collector-1" and len(main.points) >= 3
+    ducts.size.show_value(0.1)
+    for machine in (planer, saw):
+        port = machine.ports[0]
+        bench.click(2.2, machine.spot(port.x, port.y)[1] - 0.4)
+        bench.click(*machine.spot(port.x, port.y))
+    ducts.draw_button.setChecked(False)
+    runs = bench.desk.shop.ducts.runs
+    assert [run.port.thing if run.port else None for run in runs] == [None, "planer-1", "table-saw-1"]
+    ducts.add_gate(runs[1].id, 0.2)
+    ducts.add_gate(runs[2].id, 0.2)
+    bench.settle()
+    sets = bench.window.bench.latest.results.networks[0].sets
+    assert [one.name for one in sets] == ["Thickness planer alone", "Table saw alone"]
+
+    ducts.walk.chosen = sets[0].name
+    ducts.walk.toggle(bench.desk.shop.ducts.runs[2].gates[0].id, True)
+    bench.settle()
+    both = next(one for one in bench.window.bench.latest.results.networks[0].sets if len(one.open_gates) == 2)
+    alone = next(one for one in bench.window.bench.latest.results.networks[0].sets if one.name == "Thickness planer alone")
+    assert both.hoods[0].flow < alone.hoods[0].flow
+    starved = [one for one in bench.window.bench.latest.of("ducts") if one.rule == "hood-flow" and one.about.startswith("planer")]
+    assert starved[0].grade <= Grade.MEND and both.name in starved[0].sentence
+
+    panel = bench.window.findings
+    panel.reveal(starved[0].key)
+    bench.bot.waitUntil(lambda: any("Open only" in b.text() for b in panel.findChildren(QPushButton)), timeout=20_000)
+    button = next(b for b in panel.findChildren(QPushButton) if "Open only" in b.text())
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    bench.settle()
+    assert all(one.grade > Grade.STOP for one in bench.window.bench.latest.of("ducts") if one.key == starved[0].key)
+
+    bench.stage(3)
+    bench.window.stages[3].add_work("planer")
+    bench.settle()
+    day = bench.window.bench.latest.results.day
+    assert day is not None and day.courses["central"].clear_after is not None
+    assert "8 h average" in bench.window.stages[3].day.verdict.text()
+
+    assert bench.desk.save(tmp_path / "mine.purvel")
+    assert load(tmp_path / "mine.purvel") == bench.desk.shop
+
+
+def test_a_killed_program_loses_nothing(bench: Bench, tmp_path: Path) -> None:
+    room_of(bench)
+    bench.desk.autosave()
+    assert bench.desk.slot is not None
+    bench.desk.slot._lock.close()  # what the system does when a program is killed
+    bench.desk.slot = None
+    assert [left.shop for left in leftovers(tmp_path / "autosave")] == [bench.desk.shop]
+    again = Window(tmp_path / "autosave", QSettings(str(tmp_path / "again.ini"), QSettings.Format.IniFormat))
+    again.show()
+    again.offer_recovery()
+    assert again.notice.isVisible() and again.recover_button.isVisible()
+    QTest.mouseClick(again.recover_button, Qt.MouseButton.LeftButton)
+    assert again.desk.shop == bench.desk.shop
+    again.bench.wait()
+    again.close()
+    again.deleteLater()
+
+
+def test_closing_with_unsaved_work_keeps_it_for_the_next_start(bench: Bench, tmp_path: Path) -> None:
+    room_of(bench)
+    bench.window.close()
+    (left,) = leftovers(tmp_path / "autosave")
+    assert len(left.shop.room.walls) == 4
+
+
+def test_dragging_is_one_step_of_undo_and_snaps_flush_to_a_wall(bench: Bench) -> None:
+    bench.demo("spare-room-mended")
+    bench.stage(1)
+    before = bench.desk.shop
+    vac = before.thing("vac")
+    assert vac is not None
+    bench.drag((vac.x, vac.y), (vac.x - 0.5, 0.28))
+    after = bench.desk.shop.thing("vac")
+    assert after is not None and after.y == pytest.approx(vac.width / 2, abs=1e-6)  # flush with wall A, its lower side
+    bench.desk.undo()
+    assert bench.desk.shop == before
+    bench.desk.redo()
+    assert bench.desk.shop.thing("vac") == after
+
+
+def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
+    bench.demo("spare-room-mended")
+    bench.stage(1)
+    bench.desk.pick("box-cleaner")
+    bench.window.plan.setFocus()
+    start = bench.desk.shop.thing("box-cleaner")
+    assert start is not None
+    bench.keys(Qt.Key.Key_Up)
+    bench.keys(Qt.Key.Key_Right, shift=True)
+    now = bench.desk.shop.thing("box-cleaner")
+    assert now is not None and (now.x - start.x, now.y - start.y) == pytest.approx((0.1, 0.01))
+    bench.keys(Qt.Key.Key_R)
+    assert bench.desk.shop.thing("box-cleaner").angle == 90.0  # type: ignore[union-attr]
+    bench.keys(Qt.Key.Key_R, shift=True)
+    assert bench.desk.shop.thing("box-cleaner").angle == 105.0  # type: ignore[union-attr]
+    bench.desk.undo()
+    bench.keys("=")
+    field = bench.window.plan.distance
+    assert field.isVisible()
+    wall = bench.window.plan.walls_of_picked()[0][0]
+    QTest.keyClicks(field, "250")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert dict(bench.window.plan.walls_of_picked())[wall] == pytest.approx(0.25)
+    bench.window.plan.setFocus()
+    bench.keys(Qt.Key.Key_N)
+    assert bench.desk.picked != "box-cleaner"
+    bench.keys(Qt.Key.Key_Delete)
+    assert len(bench.desk.shop.things) == 6
+
+
+def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
+    bench.demo("spare-room-mended")
+    bench.stage(1)
+    vac = bench.desk.shop.thing("vac")
+    assert vac is not None
+    bench.drag((vac.x, vac.y), (vac.x - 0.3, vac.y + 0.3), drop=False)
+    assert bench.window.plan.is_dragging
+    bench.keys("3")
+    field = bench.window.plan.distance
+    assert field.isVisible() and field.text() == "3"
+    QTest.keyClicks(field, "00 furlongs")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert field.isVisible() and "not a length" in bench.window.said.text()
+    field.setText("300")
+    QTest.keyClick(field, Qt.Key.Key_Return)
+    assert min(distance for _, distance in bench.window.plan.walls_of_picked()) == pytest.approx(0.3, abs=1e-6) or any(
+        distance == pytest.approx(0.3, abs=1e-6) for _, distance in bench.window.plan.walls_of_picked()
+    )
+
+
+def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    before = bench.desk.shop
+    finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "support-level")
+    bench.window.findings.reveal(finding.key)
+    bench.bot.waitUntil(lambda: any(b.text().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)), timeout=20_000)
+    button = next(b for b in bench.window.findings.findChildren(QPushButton) if b.text().startswith("Trim"))
+    button.hovered.emit(button.tried)  # type: ignore[attr-defined]
+    assert bench.desk.is_previewing and bench.desk.shop == before
+    assert bench.desk.shown.thing("outfeed-table") != before.thing("outfeed-table")
+    button.hovered.emit(None)  # type: ignore[attr-defined]
+    assert not bench.desk.is_previewing
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+    bench.settle()
+    assert all(one.grade > Grade.MEND for one in bench.window.bench.latest.of("place") if one.key == finding.key)
+    bench.desk.undo()
+    assert bench.desk.shop == before
+
+
+def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    bench.desk.pick("planer")
+    things = bench.desk.shop.things
+    assert "'" in bench.window.stages[1].fields["length"].line.text()
+    bench.window.plan.setFocus()
+    bench.keys(Qt.Key.Key_U)
+    bench.settle()
+    assert bench.desk.shop.units == "metric" and bench.desk.shop.things == things
+    assert bench.window.stages[1].fields["length"].line.text() == "1829 mm"
+    assert any("mm" in one.sentence for one in bench.window.bench.latest.of("place"))
+
+
+def test_a_field_goes_both_ways_and_refuses_bad_values(bench: Bench) -> None:
+    bench.demo("spare-room")
+    bench.stage(1)
+    field = bench.window.stages[1].fields["length"]
+    field.line.setFocus()
+    field.line.selectAll()
+    QTest.keyClicks(field.line, "2.1 m")
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    assert bench.desk.shop.stock.length == pytest.approx(2.1)
+    bench.desk.apply(lambda shop: change_shop(shop, stock=shop.stock), "nothing")
+    bench.desk.undo()
+    assert field.line.text() == "1000 mm"
+    field.line.selectAll()
+    QTest.keyClicks(field.line, "900 m")
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    assert bench.desk.shop.stock.length == pytest.approx(1.0)
+    assert field.refusal.isVisible() and field.line.text() == "900 m"
+
+
+def test_opening_a_bad_file_changes_nothing(bench: Bench, tmp_path: Path) -> None:
+    bench.demo("spare-room")
+    before = bench.desk.shop
+    bad = tmp_path / "half.purvel"
+    bad.write_bytes(b"PK\x03\x04 half of something")
+    bench.window.open_path(bad)
+    assert bench.desk.shop == before
+    assert "not a whole shop file" in bench.window.said.text()
+
+
+def test_a_curve_of_ones_own_replaces_the_representative_one(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.desk.pick("collector")
+    from PySide6.QtWidgets import QPlainTextEdit
+
+    editor = bench.window.inspector.findChild(QPlainTextEdit)
+    use = next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Use these points")
+    before = bench.desk.shop
+    for bad in ("", "100", "a b", "100 5\n50 3", "0 5\n100 9"):
+        editor.setPlainText(bad)
+        QTest.mouseClick(use, Qt.MouseButton.LeftButton)
+        assert bench.desk.shop == before, bad
+    editor.setPlainText("0 12\n600 9\n1200 0")
+    QTest.mouseClick(use, Qt.MouseButton.LeftButton)
+    collector = bench.desk.shop.thing("collector")
+    assert collector is not None and collector.source is not None
+    assert len(collector.source.curve) == 3 and collector.source.curve_from == "maker"
+    assert collector.source.curve[1].pressure == pytest.approx(9 * 249.08891)
+
+
+def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.window.find()
+    finder = bench.window.finder
+    for words, part in (
+        ("place lath", "Place lathe"),
+        ("pick plan", "Pick Planer"),
+        ("save as", "Save as"),
+        ("fold flat", "Stop: Main can fold flat"),
+    ):
+        finder.line.setText(words)
+        assert any(part in name for name, _ in finder._found), words
+    finder.line.setText("place lath")
+    QTest.keyClick(finder.line, Qt.Key.Key_Return)
+    assert bench.desk.shop.things[-1].kind == "lathe" and not finder.isVisible()
+    assert bench.window.stage.key == "place"
+
+
+def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    walk.choose("Planer alone")
+    walk.toggle("planer-gate", False)
+    assert bench.desk.shop.ducts.gate_sets == ()
+    assert "nothing flows" in bench.window.said.text()
+
+
+def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    bench.demo("garage-mended")
+    for name, starts in (
+        ("plan.svg", b"<?xml"),
+        ("binder.pdf", b"%PDF"),
+        ("parts.csv", b"run,part"),
+        ("setout.csv", b"thing,wall"),
+        ("plan.dxf", b"  0"),
+    ):
+        target = tmp_path / name
+        monkeypatch.setattr("purvel.app.window.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), ""))
+        bench.window.print_binder()
+        assert target.read_bytes().startswith(starts), name
+        assert target.stat().st_size > 300
+    monkeypatch.setattr("purvel.app.window.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), ""))
+    bench.window.print_binder()
+    assert "no kind of sheet" in bench.window.said.text()
+
+
+def test_previewed_and_stale_reviews_never_win_over_the_latest(bench: Bench) -> None:
+    for k in range(6):
+        bench.desk.apply(lambda shop, k=k: put_thing(shop, make_thing("cabinet", f"c{k}", k, 0)), "Place")
+    assert bench.window.bench.is_stale
+    bench.settle()
+    assert bench.window.bench.latest.shop is bench.desk.shop
+    assert isinstance(bench.desk.shop, Shop) and bench.window.findChild(QComboBox) is not None

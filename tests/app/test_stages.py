@@ -1,0 +1,147 @@
+"""What every stage owes: it fits, nothing is clipped at 24 px, the keyboard reaches all, all have names, an empty shop says what to do."""
+
+import pytest
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLineEdit, QPushButton, QToolButton, QWidget
+
+from purvel.app.desk import Desk
+from purvel.app.theme import DARK, LIGHT, Look
+from purvel.review import Grade
+from purvel.shop import Room, Shop, Wall
+from purvel.shop.edits import change_shop
+from tests.app.conftest import Bench
+
+STAGES = range(4)
+CONTROLS = (QAbstractButton, QLineEdit, QComboBox)
+
+
+def visible(bench: Bench, *kinds: type) -> list[QWidget]:
+    return [one for one in bench.window.findChildren(QWidget) if isinstance(one, kinds) and one.isVisible()]
+
+
+@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize(("size", "pixels"), [((1280, 800), 15), ((1024, 700), 15), ((1280, 800), 24)])
+def test_it_fits_and_no_word_is_cut(bench: Bench, stage: int, size: tuple[int, int], pixels: int) -> None:
+    bench.demo("garage")
+    bench.window.resize(*size)
+    bench.window.set_text(pixels)
+    bench.stage(stage)
+    assert bench.window.size() == QSize(*size)
+    for one in visible(bench, QPushButton, QToolButton, QCheckBox):
+        if one.objectName() in ("flat", "work") or type(one).__name__ == "MoveButton":
+            continue  # these wrap, or lie in a panel that scrolls
+        text = one.text().replace("&", "")  # type: ignore[attr-defined]
+        assert one.width() >= one.fontMetrics().horizontalAdvance(text), (text, one.width())
+        assert one.height() >= one.fontMetrics().height(), text
+    right = bench.window.stage.strip
+    for one in right.findChildren(QWidget):
+        if one.isVisible() and one.parent() is right:
+            assert one.geometry().right() <= right.width() and one.geometry().bottom() <= right.height(), one
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
+    bench.demo("garage")
+    bench.stage(stage)
+    strip = bench.window.stage.strip
+    boxes = [one.geometry() for one in strip.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()]
+    assert len(boxes) >= 4
+    for i, a in enumerate(boxes):
+        for b in boxes[i + 1 :]:
+            assert not a.intersects(b)
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage: int) -> None:
+    bench.demo("garage-mended")
+    bench.stage(stage)
+    bench.desk.pick("planer")
+    QApplication.processEvents()
+    for one in visible(bench, *CONTROLS):
+        if isinstance(one.parent(), QComboBox):
+            continue
+        assert one.accessibleName() or getattr(one, "text", str)(), one
+        assert one.focusPolicy() & Qt.FocusPolicy.TabFocus or not one.isEnabled(), (one, one.accessibleName())
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_an_empty_shop_says_what_to_do(bench: Bench, stage: int) -> None:
+    bench.stage(stage)
+    hint = bench.window.stage.empty_hint()
+    assert hint and ("Press" in hint or "press" in hint)
+    bench.window.grab()
+
+
+@pytest.mark.parametrize("stage", STAGES)
+@pytest.mark.parametrize("demo", ["garage", "spare-room-mended"])
+def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: int, demo: str) -> None:
+    bench.demo(demo)
+    bench.stage(stage)
+    for thing in (None, *bench.desk.shop.things[:3]):
+        bench.desk.pick(thing.id if thing else None)
+        assert not bench.window.grab().isNull()
+    bench.window.switch_look()
+    assert bench.window.look is DARK
+    assert not bench.window.grab().isNull()
+
+
+def test_keys_change_the_stage(bench: Bench) -> None:
+    bench.window.plan.setFocus()
+    for number, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)):
+        bench.keys(key)
+        assert bench.window.instruments.currentIndex() == number
+        assert bench.window.rail[number].isChecked()
+
+
+def test_a_strange_room_is_drawn_all_the_same(bench: Bench) -> None:
+    crossed = tuple(
+        Wall(id=name, length=length, turn=turn) for name, length, turn in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
+    )
+    for walls in (crossed, crossed[:1], (Wall(id="A", length=0.001), Wall(id="B", length=200.0))):
+        bench.desk.open(Shop(room=Room(walls=walls)), None)
+        for stage in STAGES:
+            bench.stage(stage)
+            assert not bench.window.grab().isNull()
+
+
+def luminance(colour: str) -> float:
+    parts = [int(colour[k : k + 2], 16) / 255 for k in (1, 3, 5)]
+    linear = [part / 12.92 if part <= 0.04045 else ((part + 0.055) / 1.055) ** 2.4 for part in parts]
+    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
+
+
+def contrast(a: str, b: str) -> float:
+    """WCAG 2 contrast ratio."""
+    high, low = sorted((luminance(a), luminance(b)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+@pytest.mark.parametrize("look", [LIGHT, DARK], ids=lambda look: look.name)
+def test_contrast(look: Look) -> None:
+    for ground in (look.sheet, look.desk, look.paper):
+        for text in (look.ink, look.pencil, look.stop, look.mend, look.watch, look.good):
+            assert contrast(text, ground) >= 4.5, (text, ground)
+    assert contrast(look.accent_text, look.accent) >= 4.5
+    assert contrast(look.ink, look.wood) >= 4.5 and contrast(look.ink, look.storage) >= 4.5 and contrast(look.ink, look.metal) >= 4.5
+    for line in (look.wall, look.wood_edge, look.accent, look.air_fine, look.air_mid, look.air_coarse, *(look.grade(g) for g in Grade)):
+        assert contrast(line, look.sheet) >= 3.0, line
+
+
+def test_the_desk_without_a_window(qapp: QApplication, tmp_path: object) -> None:
+    from pathlib import Path
+
+    desk = Desk(None, Path(str(tmp_path)))
+    desk.apply(lambda shop: change_shop(shop, name="One"), "Name")
+    desk.apply(lambda shop: change_shop(shop, name="Two"), "Name", merge="typing")
+    desk.apply(lambda shop: change_shop(shop, name="Three"), "Name", merge="typing")
+    desk.apply(lambda shop: shop, "Nothing")
+    assert (desk.undo_label, desk.is_dirty) == ("Name", True)
+    desk.undo()
+    assert desk.shop.name == "One"
+    desk.undo()
+    assert desk.shop == Shop() and desk.undo_label == ""
+    desk.undo()
+    desk.redo()
+    desk.redo()
+    assert desk.shop.name == "Three" and desk.redo_label == ""
+    desk.close()
