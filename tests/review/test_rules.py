@@ -112,7 +112,7 @@ def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
     panel = Fixture(id="panel", kind="panel", x=0.06, y=1.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9)
     shop = change_room(put_thing(small_shop, block("crate", 0.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(panel,))
     assert grade(shop, "panel-space") == Grade.STOP
-    bay = Fixture(id="bay", kind="parking bay", x=1.5, y=1.5, width=2, depth=2)
+    bay = Fixture(id="bay", kind="parking bay", x=1.2, y=1.2, width=1.4, depth=1.4)
     assert grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)), "bay-blocked") == Grade.MEND
     assert (
         grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)), "bay-blocked") == Grade.GOOD
