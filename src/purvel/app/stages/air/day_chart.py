@@ -32,7 +32,8 @@ class DayInstrument(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.work)
-        scroll.setMinimumWidth(150)
+        scroll.setMinimumWidth(190)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.side = QVBoxLayout()
         self.verdict = QLabel()
@@ -78,7 +79,7 @@ class DayInstrument(QWidget):
         head.setWordWrap(True)
         self.work_box.addWidget(head)
         for spell in spells:
-            button = QPushButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min {spell.name}")
+            button = QPushButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min\n{spell.name}")
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(spell.id == self.desk.picked)

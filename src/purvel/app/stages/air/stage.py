@@ -106,7 +106,7 @@ class AirStage(Stage):
             self._emitters(sheet)
             if results.traverse.corners:
                 xs, ys = zip(*results.traverse.corners)
-                centre = QPointF((sheet.at(min(xs), 0).x() + sheet.at(max(xs), 0).x()) / 2, sheet.at(0, max(ys)).y() + self.pixels * 1.6)
+                centre = QPointF((sheet.at(min(xs), 0).x() + sheet.at(max(xs), 0).x()) / 2, sheet.at(0, max(ys)).y() - self.pixels * 1.9)
                 course = day.courses["central"]
                 sheet.text(
                     centre,

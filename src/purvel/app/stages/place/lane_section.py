@@ -100,13 +100,21 @@ class LaneSection(QWidget):
         offset = sheet.measure(verdict, 1.15) * 1.1 + 30
         if offset + sheet.measure(rest) < self.width():
             sheet.text(QPointF(offset, self.pixels), rest, look.pencil, centre=False)
-        for run, sign, word in ((one.into, -1, "in"), (one.out, 1, "out")):
+        self._stops(sheet, one, at(0, 0).x(), left, right, bottom)
+
+    def _stops(self, sheet: Sheet, one: Lane, middle: float, left: float, right: float, bottom: float) -> None:
+        """Under the floor line, how far the board runs either way and what stops it; the two never overlap."""
+        shop = self.desk.shown
+        texts = []
+        for run, word in ((one.into, "in"), (one.out, "out")):
             stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
-            text = f"{word} {format_length(run.length, units, denominator=8)}, then {stopper}"
-            width = sheet.measure(text, 0.85)
-            x = at(0, 0).x() + sign * (width / 2 + 14)
-            x = min(max(x, left + width / 2), right - width / 2)
-            sheet.text(QPointF(x, bottom + self.pixels * 0.9), text, look.ink, factor=0.85)
+            texts.append(f"{word} {format_length(run.length, shop.units, denominator=8)}, then {stopper}")
+        into, out = (sheet.measure(text, 0.85) for text in texts)
+        out_left = max(left + into + 24, min(middle + 12, right - out))
+        in_left = max(left, min(middle - 12 - into, out_left - 24 - into))
+        y = bottom + self.pixels * 0.9
+        sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
+        sheet.text(QPointF(out_left, y), texts[1], self.look.ink, factor=0.85, centre=False)
 
     def _bodies(self, sheet: Sheet, one: Lane, at: Callable[[float, float], QPointF], reach_in: float, reach_out: float, height: float) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
