@@ -49,6 +49,16 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
             scale = rho / system["curve"]["density"]
             assert one["source_pressure"] == pytest.approx(float(curve(one["flow"])) * scale, rel=5e-3)
             after = one["separator_loss"] + one["filter_loss"] + one["discharge_loss"]
+            assert one["filter_loss"] == pytest.approx(system["filter"]["resistance"] * one["flow"] / system["filter"]["area"])
+            for said, loss, size in (
+                ("discharge_loss", system["discharge_coefficient"], system["outlet_diameter"]),
+                (
+                    "separator_loss",
+                    (system["separator"] or {"loss_coefficient": 0})["loss_coefficient"],
+                    (system["separator"] or {"on_diameter": 1})["on_diameter"],
+                ),
+            ):
+                assert one[said] == pytest.approx(loss * 0.5 * rho * (one["flow"] / (pi / 4 * size**2)) ** 2)
             for hood in one["hoods"]:
                 vp = 0.5 * rho * (hood["flow"] / (pi / 4 * hood["port_diameter"] ** 2)) ** 2
                 assert hood["entry_loss"] == pytest.approx(hood["entry_coefficient"] * vp, rel=1e-6)
@@ -71,6 +81,12 @@ def test_room_air_by_hand(report: dict[str, Any]) -> None:
         now = np.zeros(len(day["sizes"]))
         dose, peak = 0.0, 0.0
         for one in day["stretches"]:
+            for index, size in enumerate(day["sizes"]):
+                cleaned = sum(3600 * c["flow"] * c["efficiency"][index] * c["mixing"] for c in day["cleaners"]) if one["cleaner_on"] else 0.0
+                assert one["removal"][index] == pytest.approx(cleaned / day["volume"] + one["air_changes"] + size["settling"])
+                e, c = {"low": (0, 2), "central": (1, 1), "high": (2, 0)}[band]
+                cut = sum(60 * w["emission"][e] * (1 - w["capture"][c]) for w in day["work"] if w["id"] in one["spells"])
+                assert one["released"][band][index] == pytest.approx(cut * size["share"])
             removal, released = np.array(one["removal"]), np.array(one["released"][band]) / day["volume"]
             steady = released / removal
             hours = np.linspace(0, (one["end"] - one["start"]) / 60, 3001)[:, None]

@@ -83,6 +83,15 @@ def _network(review: Review, network: NetworkResult) -> dict[str, Any]:
             "density": source.density,
             "shut_off": SourceCurve(source).shut_off,
         },
+        "inlet_diameter": source.inlet_diameter,
+        "outlet_diameter": source.outlet_diameter,
+        "discharge_coefficient": source.discharge_loss if source.pressure_is == "total" else 0.0,
+        "filter": {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None,
+        "separator": (
+            {"kind": source.separator.kind, "on_diameter": source.separator.inlet_diameter, "loss_coefficient": source.separator.loss}
+            if source.separator
+            else None
+        ),
         "segments": [
             {
                 "id": one.id,
@@ -174,6 +183,17 @@ def _day(review: Review, day: Day | None) -> dict[str, Any] | None:
         "clean_level": air.clean_level,
         "limit": {"name": air.limit, "value": limits()[air.limit].value, "fraction": limits()[air.limit].fraction},
         "cleaner_delivery": day.clean_delivery,
+        "cleaners": [
+            {"thing": thing.id, "flow": one.flow, "efficiency": list(one.efficiency), "mixing": one.mixing}
+            for thing in review.shop.things
+            if (one := thing.cleaner) is not None
+        ],
+        "outdoors": air.outdoors,
+        "penetration": air.penetration,
+        "work": [
+            {"id": one.id, "start": one.start, "minutes": one.minutes, "emission": list(one.emission), "capture": list(one.capture)}
+            for one in air.session.spells
+        ],
         "sizes": [
             {"name": s.name, "low": s.low, "high": s.high, "diameter": s.diameter, "share": s.share, "settling": s.settling} for s in day.sizes
         ],
@@ -182,6 +202,7 @@ def _day(review: Review, day: Day | None) -> dict[str, Any] | None:
                 "start": one.start,
                 "end": one.end,
                 "cleaner_on": one.cleaner_on,
+                "air_changes": one.air_changes,
                 "spells": list(one.spells),
                 "removal": list(one.removal),
                 "released": {band: list(one.released[band]) for band in BANDS},

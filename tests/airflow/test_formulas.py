@@ -5,7 +5,7 @@ from math import pi
 import numpy as np
 import pytest
 from fluids.friction import Colebrook
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from purvel.airflow import air, fittings, friction, hoods
@@ -41,9 +41,18 @@ def test_friction_factor_is_colebrook(reynolds: float, roughness: float) -> None
     assert friction.friction_factor(np.array([reynolds]), np.array([roughness]))[0] == pytest.approx(Colebrook(reynolds, roughness), rel=1e-6)
 
 
-@given(st.floats(1, 2299))
+@given(st.floats(1, 2000))
 def test_below_the_limit_flow_is_laminar(reynolds: float) -> None:
     assert friction.friction_factor(np.array([reynolds]), np.array([0.01]))[0] == pytest.approx(64 / reynolds)
+
+
+@given(st.floats(100, 1e6), st.floats(0, 0.05))
+def test_the_slope_of_the_friction_factor_is_that_of_its_curve(reynolds: float, roughness: float) -> None:
+    step = 1e-5 * reynolds
+    assume(all(abs(reynolds - kink) > 2 * step for kink in (friction.LAMINAR, friction.TURBULENT)))
+    around = friction.friction_factor(np.array([reynolds - step, reynolds + step]), np.array([roughness, roughness]))
+    _, slope = friction.factor_and_slope(np.array([reynolds]), np.array([roughness]))
+    assert slope[0] == pytest.approx(reynolds * (around[1] - around[0]) / (2 * step), rel=1e-3, abs=1e-4)
 
 
 def test_a_straight_duct() -> None:

@@ -88,7 +88,7 @@ def test_nothing_joins_beyond_a_hood() -> None:
     ended = replace(MAIN, port=PortRef(thing="planer", port="hood"))
     found = layout(ended, replace(DROP, joins=Join(run="main", at=200.0)))
     hoods = [found.segments[index] for index in found.hoods]
-    assert all(not found.upstream(found.segments.index(one)) for one in hoods)
+    assert all(not found.joints().get(found.segments.index(one)) for one in hoods)
 
 
 def test_roles() -> None:
@@ -97,3 +97,10 @@ def test_roles() -> None:
     roles = {one.run: one.role for one in layout(MAIN, riser, hose).segments if one.run != "main"}
     assert roles == {"riser": "riser", "hose": "hose"}  # the slanting drop falls 2.3 m
     assert layout(MAIN, DROP).segments[0].role == "main"
+
+
+def test_two_runs_on_one_inlet_are_one_system() -> None:
+    second = Run(id="second", diameter=0.1, source="collector", port=PortRef(thing="planer", port="hood"))
+    found = layout(MAIN, DROP, second)
+    assert [(one.run, one.downstream) for one in found.segments] == [("main", -1), ("main", 0), ("drop", 0), ("second", -1)]
+    assert found.way(3) == (3,)

@@ -54,7 +54,7 @@ def check(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosity) -> N
     """Everything an outsider can check: mass at every joint, friction by `fluids`, energy along every path."""
     assert one.converged
     for index, segment in enumerate(layout.segments):
-        upstream = layout.upstream(index)
+        upstream = layout.joints().get(index)
         if upstream:
             assert sum(one.segments[k].flow for k in upstream) == pytest.approx(one.segments[index].flow, rel=1e-9)
         part = one.segments[index]
@@ -157,6 +157,45 @@ def test_longer_or_narrower_duct_never_carries_more(length: float, diameter: flo
     here = flow(length, diameter)
     assert flow(length * 1.5, diameter) <= here * (1 + 1e-6)
     assert flow(length, diameter * 0.8) <= here * (1 + 1e-6)
+
+
+def test_a_branch_far_wider_than_its_main_still_draws_air_in_at_every_hood() -> None:
+    """Silly sizes must neither stop the solver nor blow air out of a hood."""
+    for branch, main in ((0.25, 0.063), (0.2, 0.1), (0.1, 0.25)):
+        for angle in (15.0, 90.0):
+            layout = Layout(
+                "s",
+                blower(60.0, 140.0),
+                (
+                    piece("main", -1, main, 2.0),
+                    piece("far", 0, main, 6.0, hood=hood("far", 0.036, 6.0)),
+                    piece("wide", 0, branch, 1.0, is_branch=True, angle=angle, hood=hood("wide", branch, 0.5)),
+                ),
+            )
+            one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
+            check(layout, one)
+            assert min(end.flow for end in one.hoods) > 0
+
+
+@settings(max_examples=30, deadline=None)
+@given(
+    st.lists(
+        st.tuples(st.integers(0, 100), st.sampled_from((0.036, 0.063, 0.1, 0.15, 0.25)), st.sampled_from((0.0, 15.0, 45.0, 90.0)), st.booleans()),
+        min_size=1,
+        max_size=12,
+    ),
+    st.sampled_from((blower(), blower(60.0, 140.0, 2e5), blower(15.0, 1900.0))),
+)
+def test_any_tree_of_ducts_is_solved(parts: list[tuple[int, float, float, bool]], source: Source) -> None:
+    segments = [piece("root", -1, 0.15, 2.0)]
+    for number, (below, diameter, angle, gated) in enumerate(parts):
+        gates = (f"g{number}",) if gated else ()
+        segments.append(piece(f"p{number}", below % len(segments), diameter, 1.0 + number, is_branch=angle > 0, angle=angle, gates=gates))
+    layout = Layout("s", source, tuple(segments))
+    ends = [replace(one, hood=hood(one.id)) if not layout.joints().get(index) else one for index, one in enumerate(segments)]
+    layout = Layout("s", source, tuple(ends))
+    for one in solve(layout, [("shut", []), ("open", [f"g{k}" for k in range(12)]), ("some", ["g0", "g3"])], STANDARD, 1e-4).sets:
+        check(layout, one)
 
 
 def test_same_volume_at_altitude_but_less_suction() -> None:

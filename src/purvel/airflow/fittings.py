@@ -71,9 +71,10 @@ def junction(
 def branch_factor(area_straight: float, area_branch: float, area_combined: float) -> float:
     """The factor A of `junction` [-]: 1 where the main is enlarged to take the branch, less where it keeps its size.
 
-    A continuous substitute for the step in Idelchik's table 7-1, which no solver can cross (medium confidence).
+    A continuous substitute for the step in Idelchik's table 7-1, which no solver can cross (medium confidence). The table ends at a branch as wide
+    as the main; for a wider one A goes back to 1, the momentum balance alone: a smaller A would leave the straight leg's air no way in.
     """
-    kept = float(np.interp(area_branch / area_combined, (0.0, 0.2, 0.35, 0.6, 0.8, 1.0), (1.0, 1.0, 0.75, 0.70, 0.65, 0.60)))
+    kept = float(np.interp(area_branch / area_combined, (0.0, 0.2, 0.35, 0.6, 0.8, 1.0, 1.5), (1.0, 1.0, 0.75, 0.70, 0.65, 0.60, 1.0)))
     crowding = min(1.0, max(0.0, (area_straight + area_branch - area_combined) / area_branch))
     return 1.0 + (kept - 1.0) * crowding
 

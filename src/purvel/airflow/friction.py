@@ -7,25 +7,42 @@ import numpy.typing as npt
 
 Array = npt.NDArray[np.float64]
 
-LAMINAR = 2300.0  # Reynolds number below which flow is taken as laminar [textbook]
+LAMINAR, TURBULENT = 2000.0, 2300.0  # Reynolds numbers up to which flow is taken as laminar and from which as turbulent [textbook]
 HOSE_SLACK_SHARE = 0.3  # share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence; 0.1 to 1]
 
 
 def friction_factor(reynolds: Array, relative_roughness: Array) -> Array:
     """Darcy friction factor [-] for arrays of Reynolds numbers [-] and eps/D [-].
 
-    Laminar (Re < 2300): 64/Re. Otherwise Colebrook-White, 1/sqrt(f) = -2 log10(eps/D/3.7 + 2.51/(Re sqrt(f))) (Colebrook 1939), started from
-    Haaland and refined by two Newton steps on x = 1/sqrt(f), which leaves less than 1e-9. The tests hold it against `fluids`, which has no form for
-    arrays: a batch of gate sets needs 1e5 values at once. Scatter of real ducts about Colebrook: 5 to 10 %.
+    Laminar (Re up to 2000): 64/Re. From 2300: Colebrook-White, 1/sqrt(f) = -2 log10(eps/D/3.7 + 2.51/(Re sqrt(f))) (Colebrook 1939), started from
+    Haaland and refined by two Newton steps on x = 1/sqrt(f), which leaves less than 1e-9. Between them a smooth rise, since no steady flow would
+    exist in the step. The tests hold it against `fluids`, which has no form for arrays: a batch of gate sets needs 1e5 values at once. Scatter of real
+    ducts about Colebrook: 5 to 10 %.
     """
+    return factor_and_slope(reynolds, relative_roughness)[0]
+
+
+def factor_and_slope(reynolds: Array, relative_roughness: Array) -> tuple[Array, Array]:
+    """`friction_factor` f [-] and Re df/dRe [-], for solvers."""
     re = np.maximum(reynolds, 1e-3)
-    turbulent = np.maximum(re, LAMINAR)
-    x = -1.8 * np.log10((relative_roughness / 3.7) ** 1.11 + 6.9 / turbulent)
+    rough = np.maximum(re, TURBULENT)
+    x = -1.8 * np.log10((relative_roughness / 3.7) ** 1.11 + 6.9 / rough)
     for _ in range(2):
-        inside = relative_roughness / 3.7 + 2.51 * x / turbulent
-        excess = x + 2.0 * np.log10(inside)
-        x = x - excess / (1.0 + 2.0 / np.log(10.0) * 2.51 / (turbulent * inside))
-    return np.where(re < LAMINAR, 64.0 / re, x**-2.0)
+        inside = relative_roughness / 3.7 + 2.51 * x / rough
+        x = x - (x + 2.0 * np.log10(inside)) / (1.0 + _per_inside(rough, inside))
+    share = _per_inside(rough, relative_roughness / 3.7 + 2.51 * x / rough)
+    turbulent, turbulent_slope = x**-2.0, np.where(re > TURBULENT, -2.0 * x**-2.0 * share / (1.0 + share), 0.0)
+    laminar = 64.0 / re
+    between = np.clip((re - LAMINAR) / (TURBULENT - LAMINAR), 0.0, 1.0)
+    mix = between**2 * (3.0 - 2.0 * between)
+    rising = 6.0 * between * (1.0 - between) * re / (TURBULENT - LAMINAR)
+    factor = laminar + mix * (turbulent - laminar)
+    return factor, rising * (turbulent - laminar) + mix * turbulent_slope - (1.0 - mix) * laminar
+
+
+def _per_inside(reynolds: Array, inside: Array) -> Array:
+    """How strongly the right side of Colebrook's equation hangs on x [-]."""
+    return np.asarray(2.0 / np.log(10.0) * 2.51 / (reynolds * inside))
 
 
 def slack_multiplier(diameter: float, slack: float) -> float:

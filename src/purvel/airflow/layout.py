@@ -79,7 +79,7 @@ class Segment:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """The tree of one source: segments with every downstream one before its upstream ones."""
+    """The tree of one source: segments with every downstream one before its upstream ones. Runs that share its inlet meet there without a loss."""
 
     source_thing: str
     source: Source
@@ -90,9 +90,13 @@ class Layout:
         """Indices of segments that end at a hood."""
         return tuple(i for i, segment in enumerate(self.segments) if segment.hood is not None)
 
-    def upstream(self, index: int) -> tuple[int, ...]:
-        """Indices of the segments that flow into one."""
-        return tuple(i for i, segment in enumerate(self.segments) if segment.downstream == index)
+    def joints(self) -> dict[int, list[int]]:
+        """For each segment that others flow into, their indices."""
+        found: dict[int, list[int]] = {}
+        for index, segment in enumerate(self.segments):
+            if segment.downstream >= 0:
+                found.setdefault(segment.downstream, []).append(index)
+        return found
 
     def way(self, index: int) -> tuple[int, ...]:
         """Indices from a segment down to the source."""
@@ -195,7 +199,8 @@ def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
         roots = [run for run in ducts.runs if run.source == thing.id and len(paths[run.id]) >= 2]
         if thing.source is not None and roots:
             builder = _Builder(ducts, things, paths)
-            builder.add_run(roots[0], -1, None)
+            for root in roots:
+                builder.add_run(root, -1, None)
             found.append(Layout(thing.id, thing.source, tuple(builder.segments)))
     return tuple(found)
 

@@ -4,7 +4,7 @@ Bookkeeping in total pressure: room air is 0, each loss is a coefficient times t
 solved together as one batch of arrays.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import pi
 
@@ -13,17 +13,16 @@ import numpy.typing as npt
 
 from purvel.airflow.air import AirState
 from purvel.airflow.fittings import junction
-from purvel.airflow.friction import friction_factor
-from purvel.airflow.layout import Layout
+from purvel.airflow.friction import factor_and_slope
+from purvel.airflow.layout import Hood, Layout
 from purvel.airflow.sources import SourceCurve
 
 Array = npt.NDArray[np.float64]
-Mask = npt.NDArray[np.bool_]
 
 DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate [textbook]
 THIN_AIR = 4000.0  # Pa: above this suction the density between hood and vac is taken at its mean
 _TOLERANCE = 1e-8
-_MOST_STEPS = 60
+_MOST_STEPS, _FREE_STEPS = 100, 12
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,8 +120,7 @@ class _Arrays:
     def _coupling(self, layout: Layout) -> Array:
         """C[s, k]: how much of segment k's velocity pressure is lost in segment s at the junction at its downstream end."""
         coupling = np.zeros((self.count, self.count))
-        for combined in range(self.count):
-            legs = layout.upstream(combined)
+        for combined, legs in layout.joints().items():
             if not any(layout.segments[leg].is_branch for leg in legs):
                 continue
             angles = [layout.segments[leg].angle if layout.segments[leg].is_branch else 0.0 for leg in legs]
@@ -137,7 +135,7 @@ def solve(layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: A
     """The flows for each (name, open gates); gates not named are shut and leak through `leak_area` [m2].
 
     Unknowns are the hoods' flows; the equations say that along the path of every hood the losses sum to the source's pressure. Newton's method on all
-    sets at once, friction factors renewed at every step, steps held to a factor of four. Above 4 kPa of suction the air's mean density between hood
+    sets at once, steps held to a factor of four. Above 4 kPa of suction the air's mean density between hood
     and source is used.
     """
     arrays = _Arrays(layout, leak_area)
@@ -149,37 +147,38 @@ def solve(layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: A
     if not len(arrays.hoods) or not gate_sets:
         return NetworkResult(layout, air, tuple(_still(name, gates, layout, curve, air) for name, gates in gate_sets))
     rho = np.full(len(gate_sets), air.density)
-    flows, factor, residual = _newton(arrays, curve, shut_count, rho, air.viscosity, None)
+    solved = _newton(arrays, curve, shut_count, rho, air.viscosity, None)
     for _ in range(6):
-        total = flows.sum(axis=1)
+        total = solved.flows.sum(axis=1)
         suction = curve.total_pressure(total, rho)[0] - curve.losses(total, rho).total
         thin = np.where(suction > THIN_AIR, air.density * (1.0 - 0.5 * suction / air.pressure), air.density)
         if np.allclose(thin, rho, rtol=1e-7):
             break
         rho = thin
-        flows, factor, residual = _newton(arrays, curve, shut_count, rho, air.viscosity, flows)
-    return NetworkResult(
-        layout,
-        air,
-        tuple(
-            _read(b, names[b], opened[b], layout, arrays, curve, flows, factor, shut_count, rho, residual, air.viscosity) for b in range(len(names))
-        ),
-    )
+        solved = _newton(arrays, curve, shut_count, rho, air.viscosity, solved.flows)
+    return NetworkResult(layout, air, tuple(_read(layout, arrays, curve, names, opened, shut_count, solved, air.viscosity)))
 
 
-def _newton(arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, mu: float, start: Array | None) -> tuple[Array, Array, Array]:
-    """Hood flows (B, H), friction factors (B, S) and residuals relative to the source's pressure (B, H)."""
+@dataclass(frozen=True, slots=True)
+class _Solved:
+    """Hood flows (B, H), friction factors (B, S), densities (B,) and what the energy along each hood's path still misses [Pa] (B, H)."""
+
+    flows: Array
+    factor: Array
+    rho: Array
+    miss: Array
+
+
+def _newton(arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, mu: float, start: Array | None) -> _Solved:
     fixed = arrays.fittings + arrays.entry + shut_count * arrays.shut
     flows = _first_guess(arrays, curve, fixed, rho) if start is None else start
     per_flow = arrays.passes / arrays.area[:, None]  # speed in each segment for a unit of flow at each hood
-    regime: Mask | None = None
+    pace, miss_before = np.ones(len(rho)), np.full(len(rho), np.inf)
     for step in range(_MOST_STEPS):
         speed = flows @ per_flow.T
-        reynolds = rho[:, None] * speed * arrays.diameter / mu
-        if regime is None or step < 20:  # later the regime is held, so that a flow on the edge of turbulence cannot flutter
-            regime = reynolds < 2300.0
-        factor = friction_factor(np.where(regime, np.minimum(reynolds, 2299.0), np.maximum(reynolds, 2300.0)), arrays.relative_roughness)
+        factor, slope_factor = factor_and_slope(rho[:, None] * speed * arrays.diameter / mu, arrays.relative_roughness)
         resistance = fixed + factor * arrays.length / arrays.diameter
+        steepness = resistance + 0.5 * slope_factor * arrays.length / arrays.diameter
         vp = 0.5 * rho[:, None] * speed**2
         loss = resistance * vp + vp @ arrays.coupling.T
         total = flows.sum(axis=1)
@@ -189,13 +188,20 @@ def _newton(arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, 
         scale = np.maximum(np.abs(pressure), 1.0)[:, None]
         if np.abs(residual / scale).max() < _TOLERANCE:
             break
+        miss = np.abs(residual).max(axis=1)
+        if step >= _FREE_STEPS:  # a set that goes to and fro about the edge of turbulence is slowed down
+            pace = np.where(miss > miss_before, np.maximum(0.6 * pace, 0.1), pace)
+        miss_before = miss
         momentum = rho[:, None] * speed
-        change = (resistance * momentum)[:, :, None] * per_flow
+        change = (steepness * momentum)[:, :, None] * per_flow
         change += np.matmul(arrays.coupling, momentum[:, :, None] * per_flow)
         jacobian = np.matmul(arrays.passes.T, change) + (curve.loss_slope(total, rho) - slope)[:, None, None]
-        shift = np.linalg.solve(jacobian, -residual[..., None])[..., 0]
-        flows = np.clip(flows + shift, 0.25 * flows, 4.0 * flows)
-    return flows, factor, residual / scale
+        try:
+            shift = np.linalg.solve(jacobian, -residual[..., None])[..., 0]
+        except np.linalg.LinAlgError:
+            break  # the residual says that it was not solved
+        flows = np.clip(flows + pace[:, None] * shift, 0.25 * flows, 4.0 * flows)
+    return _Solved(flows, factor, rho, residual)
 
 
 def _first_guess(arrays: _Arrays, curve: SourceCurve, fixed: Array, rho: Array) -> Array:
@@ -208,73 +214,66 @@ def _first_guess(arrays: _Arrays, curve: SourceCurve, fixed: Array, rho: Array) 
 
 
 def _read(
-    b: int,
-    name: str,
-    opened: frozenset[str],
     layout: Layout,
     arrays: _Arrays,
     curve: SourceCurve,
-    flows: Array,
-    factor: Array,
+    names: Sequence[str],
+    opened: Sequence[frozenset[str]],
     shut_count: Array,
-    rho: Array,
-    residual: Array,
+    solved: _Solved,
     mu: float,
-) -> GateSetFlow:
-    flow = arrays.passes @ flows[b]
+) -> Iterator[GateSetFlow]:
+    """All figures of every set from its hood flows."""
+    rho = solved.rho[:, None]
+    flow = solved.flows @ arrays.passes.T
     speed = flow / arrays.area
-    vp = 0.5 * rho[b] * speed**2
-    friction = factor[b] * arrays.length / arrays.diameter
-    shut = shut_count[b] * arrays.shut
-    at_junction = arrays.coupling @ vp
-    loss = (friction + arrays.fittings + shut) * vp + at_junction
-    total = float(flows[b].sum())
-    pressure = float(curve.total_pressure(np.array(total), rho[b])[0])
-    rest = curve.losses(np.array(total), rho[b])
-    below = np.zeros(arrays.count)  # total pressure at the downstream end of each segment
-    for index, segment in enumerate(layout.segments):
-        below[index] = -(pressure - float(rest.total)) if segment.downstream < 0 else below[segment.downstream] + loss[segment.downstream]
-    segments = tuple(
-        SegmentFlow(
-            flow=float(flow[i]),
-            speed=float(speed[i]),
-            velocity_pressure=float(vp[i]),
-            reynolds=float(rho[b] * speed[i] * arrays.diameter[i] / mu),
-            friction_factor=float(factor[b, i]),
-            friction=float(friction[i]),
-            fittings=float(arrays.fittings[i]),
-            shut_gate=float(shut[i]),
-            junction=float(at_junction[i] / vp[i]) if vp[i] > 0 else 0.0,
-            loss=float(loss[i]),
-            total_pressure=float(below[i]),
-        )
-        for i in range(arrays.count)
-    )
-    return GateSetFlow(
-        name=name,
-        open_gates=tuple(sorted(opened)),
-        density=float(rho[b]),
-        flow=total,
-        source_pressure=pressure,
-        separator_loss=float(rest.separator),
-        filter_loss=float(rest.filter),
-        discharge_loss=float(rest.discharge),
-        segments=segments,
-        hoods=tuple(_hood(layout, index, segments[index], float(rho[b]), opened) for index in layout.hoods),
-        imbalance=float(np.abs(residual[b]).max() * max(abs(pressure), 1.0)),
-        converged=bool(np.abs(residual[b]).max() < 1e-5),
-    )
-
-
-def _hood(layout: Layout, index: int, there: SegmentFlow, rho: float, opened: frozenset[str]) -> HoodFlow:
-    hood = layout.segments[index].hood
-    assert hood is not None
-    speed = there.flow / (pi / 4 * hood.diameter**2)
     vp = 0.5 * rho * speed**2
-    on_the_way = [gate for i in layout.way(index) for gate in layout.segments[i].gates]
-    return HoodFlow(
-        hood.thing, hood.port, index, there.flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, all(g in opened for g in on_the_way)
-    )
+    friction = solved.factor * arrays.length / arrays.diameter
+    shut = shut_count * arrays.shut
+    at_junction = vp @ arrays.coupling.T
+    loss = (friction + arrays.fittings + shut) * vp + at_junction
+    total = solved.flows.sum(axis=1)
+    pressure = curve.total_pressure(total, solved.rho)[0]
+    rest = curve.losses(total, solved.rho)
+    below = np.empty_like(loss)  # total pressure at the downstream end of each segment
+    for index, segment in enumerate(layout.segments):
+        lower = segment.downstream
+        below[:, index] = rest.total - pressure if lower < 0 else below[:, lower] + loss[:, lower]
+    junction_loss = np.divide(at_junction, vp, out=np.zeros_like(vp), where=vp > 0)
+    reynolds = rho * speed * arrays.diameter / mu
+    columns = (flow, speed, vp, reynolds, solved.factor, friction, np.broadcast_to(arrays.fittings, flow.shape), shut, junction_loss, loss, below)
+    table = np.stack(columns, axis=-1).tolist()
+    miss = np.abs(solved.miss).max(axis=1)
+    ends = list(_ends(layout))
+    for b, name in enumerate(names):
+        yield GateSetFlow(
+            name=name,
+            open_gates=tuple(sorted(opened[b])),
+            density=float(solved.rho[b]),
+            flow=float(total[b]),
+            source_pressure=float(pressure[b]),
+            separator_loss=float(rest.separator[b]),
+            filter_loss=float(rest.filter[b]),
+            discharge_loss=float(rest.discharge[b]),
+            segments=tuple(SegmentFlow(*row) for row in table[b]),
+            hoods=tuple(_hood(index, hood, gates <= opened[b], table[b][index][0], float(solved.rho[b])) for index, hood, gates in ends),
+            imbalance=float(miss[b]),
+            converged=bool(miss[b] < 1e-5 * max(abs(pressure[b]), 1.0)),
+        )
+
+
+def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
+    """Each hood with its segment and the gates on its way."""
+    for index in layout.hoods:
+        hood = layout.segments[index].hood
+        assert hood is not None
+        yield index, hood, frozenset(gate for i in layout.way(index) for gate in layout.segments[i].gates)
+
+
+def _hood(index: int, hood: Hood, is_open: bool, flow: float, rho: float) -> HoodFlow:
+    speed = flow / (pi / 4 * hood.diameter**2)
+    vp = 0.5 * rho * speed**2
+    return HoodFlow(hood.thing, hood.port, index, flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, is_open)
 
 
 def _still(name: str, gates: Sequence[str], layout: Layout, curve: SourceCurve, air: AirState) -> GateSetFlow:

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import numpy as np
 import shapely
 
-from purvel.airflow.layout import Layout, Path, length_of
+from purvel.airflow.layout import Layout, Path, Segment, length_of
 from purvel.airflow.network import NetworkResult
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import materials, transport
@@ -86,7 +86,7 @@ def _solved(results: Results, network: NetworkResult) -> Iterator[Finding]:
                 Grade.STOP,
                 one.name,
                 f"The flows with “{one.name}” could not be computed; take none of its figures.",
-                f"The pressures still disagree by {one.imbalance:.1f} Pa after {60} steps.",
+                f"The pressures still disagree by {one.imbalance:.1f} Pa when the search was given up.",
                 Basis("geometry", "Numerical."),
                 Where((network.layout.source_thing,)),
             )
@@ -209,10 +209,7 @@ def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
     """The straight piece before the fan's inlet."""
     if layout.source.kind == "vac":
         return
-    first = layout.segments[0]
-    path = results.run_paths[first.run]
-    turns = [length_of(path[: i + 2]) for i in range(len(path) - 2)]
-    straight = min([*turns, first.ends])
+    first, straight = min(_straights(results, layout), key=lambda pair: pair[1] / pair[0].diameter)
     diameters = straight / first.diameter
     if diameters < 3.0:
         yield Finding(
@@ -227,6 +224,15 @@ def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
             Where((layout.source_thing, first.run)),
             {"diameters": diameters},
         )
+
+
+def _straights(results: Results, layout: Layout) -> Iterator[tuple[Segment, float]]:
+    """For each run on the inlet its first segment and how far it goes [m] before it turns or a branch comes in."""
+    for segment in layout.segments:
+        if segment.downstream < 0:
+            path = results.run_paths[segment.run]
+            turns = [length_of(path[: i + 2]) for i in range(len(path) - 2)]
+            yield segment, min([*turns, segment.ends])
 
 
 def _strength(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:

@@ -24,13 +24,15 @@ SHIFT = 480.0  # min: limits are 8 h averages
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """A part of the day with constant conditions: from and to [min], removal rate of each size [1/h], dust released [mg/h] for each band and size."""
+    """A part of the day with constant conditions: from and to [min], removal rate of each size [1/h], dust released and brought in from outdoors
+    [mg/h] for each band and size, outdoor air changes [1/h]."""
 
     start: float
     end: float
     removal: tuple[float, ...]
     released: dict[Band, tuple[float, ...]]
     cleaner_on: bool
+    air_changes: float
     spells: tuple[str, ...]
 
 
@@ -118,7 +120,7 @@ def _stretches(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tupl
         released = {
             band: tuple(_released(running, band, size.share) + entering * _outdoor_share(i) for i, size in enumerate(sizes)) for band in BANDS
         }
-        found.append(Stretch(start, end, removal, released, on, tuple(spell.id for spell in running)))
+        found.append(Stretch(start, end, removal, released, on, changes, tuple(spell.id for spell in running)))
     return tuple(found)
 
 
