@@ -75,6 +75,7 @@ class Window(QMainWindow):
         self.setMinimumSize(900, 600)
         self.dress()
         self.show_stage(0)
+        self._reviewed()
 
     # ---- building
 

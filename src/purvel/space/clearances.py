@@ -187,9 +187,9 @@ def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, t
     return found
 
 
-def wall_distances(thing: Thing, room: Room) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
-    """The nearest two walls that are not parallel: wall id, distance [m], the point on the thing and the foot on the wall."""
-    shape = polygon(thing)
+def wall_distances(item: Thing | Fixture, room: Room) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
+    """The nearest two walls that are not parallel: wall id, distance [m], the point on the item and the foot on the wall."""
+    shape = polygon(item)
     rows = []
     for side in sides(room).values():
         line = shapely.LineString([side.start, side.end])

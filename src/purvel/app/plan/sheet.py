@@ -1,11 +1,13 @@
 """The drawing sheet: from metres to pixels, and pens as on a good hand drawing. Used for the window and for print alike."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from purvel.app.application import FAMILY
+from purvel.app.plan.lettering import SKIP, Obstacle, Spot, Word, cost
 from purvel.app.theme import Look
 
 Point = tuple[float, float]
@@ -16,7 +18,9 @@ class Sheet:
 
     def __init__(self, painter: QPainter, look: Look, scale: float, origin: QPointF, pixels: int) -> None:
         self.painter, self.look, self.scale, self.origin, self.pixels = painter, look, scale, origin, pixels
-        self.taken: list[QRectF] = []
+        self._words: list[Word] = []
+        self._obstacles: list[Obstacle] = []
+        self._taken: list[QRectF] = []
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -27,7 +31,7 @@ class Sheet:
         return QPolygonF([self.at(float(p[0]), float(p[1])) for p in points])
 
     def pen(self, colour: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, dashes: Sequence[float] = ()) -> QPen:
-        """A round pen; `dashes` in units of its width."""
+        """A flat pen; `dashes` in units of its width."""
         pen = QPen(QColor(colour), width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
         if dashes:
             pen.setDashPattern(list(dashes))
@@ -51,6 +55,8 @@ class Sheet:
         self.painter.setBrush(QBrush(Qt.BrushStyle.NoBrush))
         self.painter.drawPolyline(self.polygon(points))
 
+    # ---- lettering
+
     def font(self, factor: float = 0.87, *, bold: bool = False) -> QFont:
         """The drawing's lettering, with tabular figures."""
         font = QFont(FAMILY)
@@ -58,6 +64,16 @@ class Sheet:
         font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
         font.setFeature(QFont.Tag("tnum"), 1)
         return font
+
+    def size_of(self, text: str, factor: float = 0.87, *, bold: bool = False) -> tuple[float, float]:
+        """Width and height of a text of one or more lines [device units]."""
+        metrics = QFontMetricsF(self.font(factor, bold=bold))
+        lines = text.split("\n")
+        return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
+
+    def measure(self, text: str, factor: float = 0.87, *, bold: bool = False) -> float:
+        """How wide a text is [device units]."""
+        return self.size_of(text, factor, bold=bold)[0]
 
     def text(
         self,
@@ -69,40 +85,75 @@ class Sheet:
         bold: bool = False,
         plate: bool = False,
         centre: bool = True,
-        apart: bool = False,
+        upright: bool = False,
     ) -> QRectF:
-        """Letters lines at a point on the sheet, on a plate of paper where asked for. Returns the box."""
-        font = self.font(factor, bold=bold)
-        metrics = QFontMetricsF(font)
-        lines = text.split("\n")
-        width = max(metrics.horizontalAdvance(line) for line in lines)
-        height = metrics.height() * len(lines)
-        box = QRectF(where.x() - (width / 2 if centre else 0), where.y() - height / 2, width, height)
-        if apart:
-            box = self._apart(box)
+        """Letters a text at a point on the sheet, on a plate of paper where asked for; `upright` reads upwards. Returns the box."""
+        width, height = self.size_of(text, factor, bold=bold)
+        painter = self.painter
+        painter.save()
+        painter.translate(where)
+        if upright:
+            painter.rotate(-90)
+        box = QRectF(-width / 2 if centre else 0.0, -height / 2, width, height)
         if plate:
-            self.painter.setPen(Qt.PenStyle.NoPen)
-            self.painter.setBrush(self.brush(self.look.sheet, 0.88))
-            self.painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3)
-        self.painter.setFont(font)
-        self.painter.setPen(QColor(colour))
+            painter.setPen(Qt.PenStyle.NoPen)
+            painter.setBrush(self.brush(self.look.sheet, 0.88))
+            painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3)
+        painter.setFont(self.font(factor, bold=bold))
+        painter.setPen(QColor(colour))
         flags = Qt.AlignmentFlag.AlignHCenter if centre else Qt.AlignmentFlag.AlignLeft
-        self.painter.drawText(box.adjusted(-2, 0, 2, 0), int(flags | Qt.AlignmentFlag.AlignVCenter), text)
-        return box
+        painter.drawText(box.adjusted(-2, 0, 2, 0), int(flags | Qt.AlignmentFlag.AlignVCenter), text)
+        painter.restore()
+        taken = QRectF(box.top(), box.left(), height, width) if upright else box
+        taken.translate(where)
+        self._taken.append(taken.adjusted(-3, -1, 3, 1))
+        return taken
 
-    def _apart(self, box: QRectF) -> QRectF:
-        """The box moved up or down until it is clear of lettering set apart before."""
-        for step in range(10):
-            for sign in (1, -1):
-                moved = box.translated(0, sign * step * box.height() * 0.55)
-                if not any(moved.adjusted(-3, -1, 3, 1).intersects(other) for other in self.taken):
-                    self.taken.append(moved)
-                    return moved
-        return box
+    def letter(self, word: Word) -> None:
+        """Keeps a word until `set_words`, when it is set where it covers least."""
+        self._words.append(word)
 
-    def measure(self, text: str, factor: float = 0.87) -> float:
-        """How wide a line of text is [device units]."""
-        return QFontMetricsF(self.font(factor)).horizontalAdvance(text)
+    def keep_clear(self, box: QRectF, weight: float = 1.0, owner: str = "") -> None:
+        """Words keep off this box; what it belongs to does not mind its own name."""
+        self._obstacles.append(Obstacle(box, weight, owner))
+
+    def set_words(self) -> None:
+        """Sets all kept words, the lowest rank first."""
+        page = QRectF(self.painter.viewport())
+        for word in sorted(self._words, key=lambda one: one.rank):
+            self._set(word, page)
+        self._words.clear()
+
+    def _set(self, word: Word, page: QRectF) -> None:
+        best: tuple[float, float, str, Spot] | None = None
+        for text in word.texts:
+            width, height = self.size_of(text, word.factor, bold=word.bold)
+            for order, spot in enumerate(word.spots):
+                across, down = (height, width) if spot.upright else (width, height)
+                box = QRectF(spot.middle.x() - across / 2, spot.middle.y() - down / 2, across, down)
+                covered = cost(box, spot, word, self._taken, self._obstacles, page)
+                if best is None or covered + 0.01 * order < best[0]:
+                    best = (covered + 0.01 * order, covered, text, spot)
+        if best is None:
+            return
+        _, covered, text, spot = best
+        if covered > SKIP and not word.must:
+            smaller = 0.87 * word.factor
+            if smaller * self.pixels >= 11:
+                self._set(replace(word, factor=smaller), page)
+            return
+        if word.anchor is not None:
+            self._lead(word, spot)
+        box = self.text(spot.middle, text, word.colour, factor=word.factor, bold=word.bold, plate=word.plate, upright=spot.upright)
+        if word.then is not None:
+            word.then(box)
+
+    def _lead(self, word: Word, spot: Spot) -> None:
+        assert word.anchor is not None
+        away = spot.middle - word.anchor
+        if away.manhattanLength() > self.pixels * 3.2:
+            self.painter.setPen(self.pen(word.colour, 1.0))
+            self.painter.drawLine(word.anchor, spot.middle)
 
     def dimension(self, a: Point, b: Point, text: str, colour: str) -> None:
         """A thin dimension line with ticks and its figure."""

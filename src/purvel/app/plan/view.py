@@ -8,8 +8,9 @@ from PySide6.QtWidgets import QLineEdit, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan import hands
+from purvel.app.plan.draw_room import paper_grid
+from purvel.app.plan.draw_things import distances
 from purvel.app.plan.hands import Grip, item_at, take
-from purvel.app.plan.layers import paper_grid
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
@@ -58,6 +59,8 @@ class PlanView(QWidget):
         self.setMinimumSize(320, 200)
         self.setAccessibleName("Plan")
         self.distance = _DistanceField(self)
+        self._walls = desk.shop.room.walls
+        desk.changed.connect(self._follow_walls)
         desk.changed.connect(self.update)
         desk.previewed.connect(self.update)
         desk.picked_changed.connect(self.update)
@@ -84,6 +87,7 @@ class PlanView(QWidget):
             self.stage.draw(sheet)
             if self._dragging and self._grip is not None:
                 self._draw_distances(sheet)
+            sheet.set_words()
             hint = self.stage.empty_hint() or ""
             if hint:
                 centre = QPointF(self.width() / 2, self.height() / 2)
@@ -98,11 +102,19 @@ class PlanView(QWidget):
         painter.end()
 
     def _draw_distances(self, sheet: Sheet) -> None:
-        from purvel.app.plan.layers import distances
-
         thing = self.desk.shown.thing(self._grip.item) if self._grip else None
         if thing is not None:
             distances(sheet, self.desk.shown, thing)
+
+    def _follow_walls(self) -> None:
+        """New walls that run out of the picture bring it back to fit."""
+        walls = self.desk.shop.room.walls
+        if walls is self._walls:
+            return
+        self._walls = walls
+        seen = QRectF(self.rect())
+        if not all(seen.contains(self.to_window(*corner)) for corner in self.bench.quick().traverse.raw):
+            self.fit()
 
     def fit(self) -> None:
         """Shows the whole room."""
@@ -110,7 +122,7 @@ class PlanView(QWidget):
         points = list(self.bench.quick().traverse.raw) + [(thing.x, thing.y) for thing in shop.things]
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
-        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 0.75)
+        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 0.5)
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, margin: float) -> None:
         """Zooms to a part of the plan [m]."""

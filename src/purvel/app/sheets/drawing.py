@@ -8,7 +8,7 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDoc
 from PySide6.QtSvg import QSvgGenerator
 
 from purvel.app.application import FAMILY
-from purvel.app.plan import layers
+from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
 from purvel.review import Grade, Review, review
@@ -32,13 +32,14 @@ def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, *, ducts
     origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
     sheet = Sheet(painter, LIGHT, scale, origin, pixels)
     shop, results = checked.shop, checked.results
-    layers.room(sheet, shop, results.traverse, results.sides, None, measures=True)
+    draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=True)
     if not ducts:
         for one in results.lanes.values():
-            layers.lane(sheet, one, shop, strong=False)
-    layers.things(sheet, shop, None, {}, quiet=ducts)
+            draw_things.lane(sheet, one, shop, strong=False)
+    draw_things.things(sheet, shop, None, {}, quiet=ducts)
     if ducts:
-        layers.ducts(sheet, results, {network.layout.source_thing: network.sets[0] for network in results.networks}, None, Reader(shop.units))
+        draw_ducts.ducts(sheet, results, {network.layout.source_thing: network.sets[0] for network in results.networks}, None, Reader(shop.units))
+    sheet.set_words()
 
 
 def draw_plan(shop: Shop, path: Path) -> None:

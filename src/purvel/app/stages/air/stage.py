@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF
 from PySide6.QtWidgets import QCheckBox
 
 from purvel.app.desk import Desk
-from purvel.app.plan import layers
+from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.air.day_chart import DayInstrument
@@ -95,13 +95,13 @@ class AirStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         shop, results = self.desk.shown, self.results()
-        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
         picked = next((spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked), self.desk.picked)
         day = self.bench.latest.results.day
-        layers.things(sheet, shop, picked, self.trouble(), quiet=True)
+        draw_things.things(sheet, shop, picked, self.trouble(), quiet=True)
         for thing in shop.things:
             if thing.cleaner is not None:
-                layers.cleaner_cone(sheet, thing)
+                draw_things.cleaner_cone(sheet, thing)
         if day is not None:
             self._emitters(sheet)
             if results.traverse.corners:

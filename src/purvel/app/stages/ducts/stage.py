@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QPushButton
 from purvel.airflow.layout import length_of, run_paths
 from purvel.airflow.network import GateSetFlow
 from purvel.app.desk import Desk
-from purvel.app.plan import layers
+from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.instrument import DuctInstrument
@@ -117,18 +117,18 @@ class DuctsStage(Stage):
         shop, results = self.desk.shown, self.bench.latest.results
         if results.shop.ducts is not shop.ducts or results.shop.things is not shop.things or results.shop.room is not shop.room:
             results = self.results()
-        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
-        layers.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
-        layers.ducts(sheet, results, self.flows(), self.desk.picked, self.say)
+        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
+        draw_ducts.ducts(sheet, results, self.flows(), self.desk.picked, self.say)
         self._draw_tool(sheet)
 
     def _draw_tool(self, sheet: Sheet) -> None:
         if self.draw_button.isChecked():
             for thing in self.desk.shop.things:
                 if thing.source is not None and self.drawing is None:
-                    layers.mark(sheet, thing.spot(thing.source.inlet_x, thing.source.inlet_y))
+                    draw_room.mark(sheet, thing.spot(thing.source.inlet_x, thing.source.inlet_y))
                 for port in thing.ports if self.drawing is not None else ():
-                    layers.mark(sheet, thing.spot(port.x, port.y))
+                    draw_room.mark(sheet, thing.spot(port.x, port.y))
         if self.drawing is not None:
             path = self._path_so_far()
             if path:

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from purvel.app.desk import Desk
-from purvel.app.plan import layers
+from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.place.lane_section import LaneSection
@@ -85,20 +85,20 @@ class PlaceStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         shop, results, picked = self.desk.shown, self.results(), self.desk.picked
-        layers.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
         chosen = shop.thing(picked or "")
         for one in results.lanes.values():
             if chosen is None or one.thing != chosen.id:
-                layers.lane(sheet, one, shop, strong=False)
+                draw_things.lane(sheet, one, shop, strong=False)
         if chosen is not None:
-            layers.standing(sheet, chosen)
-        layers.things(sheet, shop, picked, self.trouble())
+            draw_things.standing(sheet, chosen)
+        draw_things.things(sheet, shop, picked, self.trouble())
         if chosen is not None and chosen.id in results.lanes:
-            layers.lane(sheet, results.lanes[chosen.id], shop, strong=True)
+            draw_things.lane(sheet, results.lanes[chosen.id], shop, strong=True)
         if chosen is not None and self.desk.is_previewing:
             before = self.desk.shop.thing(chosen.id)
             if before is not None:
-                layers.ghost(sheet, footprint(before))
+                draw_things.ghost(sheet, footprint(before))
 
     def empty_hint(self) -> str:
         if self.desk.shown.things:

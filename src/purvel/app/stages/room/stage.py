@@ -6,7 +6,7 @@ from dataclasses import replace
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
 from purvel.app.desk import Desk
-from purvel.app.plan import layers
+from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.room.tape_walk import TapeWalk
@@ -166,8 +166,8 @@ class RoomStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         results = self.results()
-        layers.room(sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True)
-        layers.things(sheet, self.desk.shown, None, {}, quiet=True)
+        draw_room.room(sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True)
+        draw_things.things(sheet, self.desk.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
         from purvel.app.plan.hands import item_at, wall_at

@@ -1,0 +1,164 @@
+"""Ducts on the plan: every run as it lies, its gates, flow and speed, and at each hood the flow against the need."""
+
+import itertools
+from collections.abc import Callable
+from math import hypot
+
+from PySide6.QtCore import QPointF, QRectF
+
+from purvel.airflow.layout import Path, direction_at, length_of, point_along
+from purvel.airflow.network import GateSetFlow, NetworkResult
+from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.sheet import Sheet
+from purvel.review import Results
+from purvel.review.reader import Reader
+from purvel.review.results import chip_state
+from purvel.shop import Run, Shop
+from purvel.space.ground import footprint
+
+STATE_WORDS = {"moving": "chips move", "slow": "chips may settle", "settling": "chips settle", "idle": "shut"}
+_DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "settling": (0.5, 0.7), "idle": ()}
+
+
+def ducts(sheet: Sheet, results: Results, flows: dict[str, GateSetFlow], picked: str | None, say: Reader) -> None:
+    """Every run as it lies, marked by colour and line for whether chips keep moving in the chosen gate set, with flow and speed."""
+    paths = results.run_paths
+    drawn: set[str] = set()
+    for network in results.networks:
+        one = flows.get(network.layout.source_thing) or network.sets[0]
+        for index, segment in enumerate(network.layout.segments):
+            drawn.add(segment.run)
+            state = chip_state(network.layout, one, index)
+            _pipe(sheet, segment.path, segment.diameter, state, segment.run == picked, segment.role == "hose")
+            if state != "idle" and segment.length > 0.15:
+                text = f"{say.flow(one.segments[index].flow)}\n{say.speed(one.segments[index].speed)}"
+                sheet.letter(_beside(sheet, segment.path, text, _state_colour(sheet, state)))
+    for run in results.shop.ducts.runs:
+        if run.id not in drawn and len(paths[run.id]) > 1:
+            _pipe(sheet, paths[run.id], run.diameter, "idle", run.id == picked, False)
+    for run in results.shop.ducts.runs:
+        _gates(sheet, results.shop, paths[run.id], run.id, flows)
+    for network in results.networks:
+        _hoods(sheet, results, network, flows.get(network.layout.source_thing) or network.sets[0], say)
+
+
+def state_key(sheet: Sheet, left: float, bottom: float) -> None:
+    """What the lines mean, in the lower left corner of the plan."""
+    row = sheet.pixels * 1.25
+    states = list(STATE_WORDS)
+    width = 52 + max(sheet.measure(word, 0.8) for word in STATE_WORDS.values())
+    box = QRectF(left, bottom - row * len(states) - 8, width + 12, row * len(states) + 8)
+    sheet.painter.setPen(sheet.pen(sheet.look.rule, 1))
+    sheet.painter.setBrush(sheet.brush(sheet.look.sheet, 0.9))
+    sheet.painter.drawRoundedRect(box, 3, 3)
+    for number, state in enumerate(states):
+        y = box.top() + 4 + row * (number + 0.5)
+        _band(sheet, [QPointF(box.left() + 8, y), QPointF(box.left() + 44, y)], 7.0, state)
+        sheet.text(QPointF(box.left() + 52, y), STATE_WORDS[state], sheet.look.ink, factor=0.8, centre=False)
+    sheet.keep_clear(box, 3.0)
+
+
+def _state_colour(sheet: Sheet, state: str) -> str:
+    look = sheet.look
+    return {"moving": look.good, "slow": look.watch, "settling": look.stop, "idle": look.pencil}[state]
+
+
+def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None:
+    painter = sheet.painter
+    painter.setPen(sheet.pen(_state_colour(sheet, state), width))
+    painter.drawPolyline(points)
+    painter.setPen(sheet.pen(sheet.look.metal if state != "idle" else sheet.look.sheet, width - 3.0, dashes=_DASHES[state]))
+    painter.drawPolyline(points)
+
+
+def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool, is_hose: bool) -> None:
+    flat = [(p[0], p[1]) for p in path]
+    width = max(4.0, diameter * sheet.scale * 0.8)
+    look = sheet.look
+    if is_picked:
+        sheet.line(flat, sheet.pen(look.accent, width + 6))
+    _band(sheet, [sheet.at(x, y) for x, y in flat], width, state)
+    if is_hose:
+        sheet.line(flat, sheet.pen(look.ink, width * 0.9, dashes=(0.12, 0.5)))
+    for a, b in itertools.pairwise(path):
+        ends = QRectF(sheet.at(a[0], a[1]), sheet.at(b[0], b[1])).normalized()
+        sheet.keep_clear(ends.adjusted(-width / 2, -width / 2, width / 2, width / 2), 0.9)
+        if hypot(b[0] - a[0], b[1] - a[1]) < 0.05 and abs(b[2] - a[2]) > 0.2:
+            c = sheet.at(a[0], a[1])
+            sheet.painter.setPen(sheet.pen(_state_colour(sheet, state), 2.0))
+            sheet.painter.setBrush(sheet.brush(look.sheet))
+            sheet.painter.drawEllipse(c, width * 0.6, width * 0.6)
+            sheet.painter.drawEllipse(c, 1.5, 1.5)
+
+
+def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Word:
+    """The figures of a segment beside its longest piece, led back to it where they come to lie apart."""
+    a, b = max(itertools.pairwise(path), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]))
+    width, height = sheet.size_of(text, 0.8, bold=True)
+    spots = []
+    for away in (9.0, 30.0):
+        for share in (0.5, 0.3, 0.7):
+            spot = sheet.at(a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))
+            box = QRectF(spot.x() - away, spot.y() - away, 2 * away, 2 * away)
+            spots += around(box, width, height)
+    anchor = sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+    return Word((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, rank=2, anchor=anchor)
+
+
+def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, GateSetFlow]) -> None:
+    """A blade across the pipe where it is shut, drawn out to the side where it is open."""
+    opened = {gate for one in flows.values() for gate in one.open_gates}
+    run = next(run for run in shop.ducts.runs if run.id == run_id)
+    if len(path) < 2:
+        return
+    for gate in run.gates:
+        c, along = gate_spot(sheet, run, gate.at, path)
+        across = QPointF(-along.y(), along.x())
+        reach = max(4.0, run.diameter * sheet.scale * 0.8) / 2 + 4
+        is_open = gate.id in opened
+        middle = c + across * (reach * 1.3 if is_open else 0.0)
+        corners = [middle + across * (i * reach) + along * (j * 3.5) for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+        sheet.painter.setPen(sheet.pen(sheet.look.ink, 1.8))
+        sheet.painter.setBrush(sheet.brush(sheet.look.sheet if is_open else sheet.look.ink))
+        sheet.painter.drawPolygon(corners)
+        if is_open:
+            for j in (-1, 1):
+                sheet.painter.drawLine(c - across * reach + along * (j * 3.5), c + across * reach + along * (j * 3.5))
+        sheet.keep_clear(QRectF(c.x() - reach, c.y() - reach, 2 * reach, 2 * reach), 2.0)
+
+
+def gate_spot(sheet: Sheet, run: Run, at: float, path: Path) -> tuple[QPointF, QPointF]:
+    """Where a gate is on the sheet and the direction of the pipe there, as a unit vector."""
+    where = min(at, length_of(path))
+    x, y, _ = point_along(path, where)
+    dx, dy, _ = direction_at(path, where)
+    size = hypot(dx, dy)
+    return sheet.at(x, y), QPointF(dx / size, -dy / size) if size > 1e-6 else QPointF(1.0, 0.0)
+
+
+def _hoods(sheet: Sheet, results: Results, network: NetworkResult, one: GateSetFlow, say: Reader) -> None:
+    fine = results.shop.ducts.target == "fine"
+    for flow in one.hoods:
+        end = network.layout.segments[flow.segment].hood
+        thing = results.shop.thing(flow.thing)
+        if end is None or thing is None or not flow.is_open:
+            continue
+        wanted = end.fine_flow if fine else end.chips_flow
+        share = flow.flow / wanted
+        colour = sheet.look.good if share >= 1 else sheet.look.watch if flow.flow >= 0.95 * end.chips_flow else sheet.look.stop
+        text = f"{say.flow(flow.flow)} of {say.flow(wanted)}"
+        width, height = sheet.size_of(text, 0.8, bold=True)
+        box = sheet.polygon(footprint(thing)).boundingRect()
+        spots = (*around(box, width, height + 8), *around(box.adjusted(-30, -30, 30, 30), width, height + 8), Spot(box.center()))
+        sheet.letter(Word((text,), spots, colour, factor=0.8, bold=True, plate=True, rank=0, owner=thing.id, then=_bar(sheet, share, colour)))
+
+
+def _bar(sheet: Sheet, share: float, colour: str) -> Callable[[QRectF], None]:
+    """Draws how much of the need is met, as a bar under the figure."""
+
+    def draw(box: QRectF) -> None:
+        bar = QRectF(box.left(), box.bottom() + 1, box.width(), 4)
+        sheet.painter.fillRect(bar, sheet.brush(sheet.look.rule))
+        sheet.painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * min(1.0, share), 4), sheet.brush(colour))
+
+    return draw

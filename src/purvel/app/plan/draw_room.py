@@ -1,0 +1,162 @@
+"""The room on the plan: floor, walls, openings, fixtures, the walls' lengths; squared paper; marks that point at a place."""
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPainterPath
+
+from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.sheet import Point, Sheet
+from purvel.quantities import format_length
+from purvel.shop import Fixture, Opening, Shop
+from purvel.space.clearances import panel_space, swing
+from purvel.space.ground import Side, footprint
+from purvel.space.traverse import Traverse
+
+WALL = 0.11  # m, drawn thickness outside the inner face
+
+
+def room(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picked: str | None, *, measures: bool) -> None:
+    """Floor, walls, openings, fixtures; the walls' lengths where asked for."""
+    look = sheet.look
+    if trip.corners:
+        sheet.fill(trip.corners, sheet.brush(look.sheet), None)
+        for side in walls.values():
+            _wall(sheet, side, picked == side.wall)
+    elif len(trip.raw) > 1:
+        sheet.line(trip.raw, sheet.pen(look.wall, 5))
+        if len(trip.raw) > 2:
+            sheet.line([trip.raw[-1], trip.raw[0]], sheet.pen(look.mend, 2, dashes=(4, 4)))
+    for opening in shop.room.openings:
+        if opening.wall in walls:
+            _opening(sheet, opening, walls[opening.wall], opening.id == picked)
+    for fixture in shop.room.fixtures:
+        _fixture(sheet, fixture, shop, fixture.id == picked, named=measures)
+    if measures:
+        _wall_measures(sheet, shop, trip, walls)
+
+
+def _wall(sheet: Sheet, side: Side, is_picked: bool) -> None:
+    quad = [side.at(-WALL, 0.0), side.at(side.length + WALL, 0.0), side.at(side.length + WALL, WALL), side.at(-WALL, WALL)]
+    colour = sheet.look.accent if is_picked else sheet.look.wall
+    sheet.fill(quad, sheet.brush(colour), sheet.pen(colour, 1.0))
+    sheet.keep_clear(sheet.polygon(quad).boundingRect(), 2.0)
+
+
+def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
+    look = sheet.look
+    near, far = one.offset, one.offset + one.width
+    hole = [side.at(near, -0.005), side.at(far, -0.005), side.at(far, WALL + 0.005), side.at(near, WALL + 0.005)]
+    line = look.accent if is_picked else look.wall
+    sheet.fill(hole, sheet.brush(look.sheet), None)
+    for jamb in (near, far):
+        sheet.line([side.at(jamb, 0), side.at(jamb, WALL)], sheet.pen(line, 2.5))
+    if one.kind == "window":
+        for depth in (0.0, WALL / 2, WALL):
+            sheet.line([side.at(near, depth), side.at(far, depth)], sheet.pen(line, 1.2))
+    elif one.kind == "swing":
+        arc = swing(one, side)
+        if not arc.is_empty:
+            ring = list(arc.exterior.coords)[:-1]
+            sheet.fill(ring, sheet.brush(look.pencil, 0.10), sheet.pen(look.pencil, 1.0, dashes=(3, 3)))
+            sheet.line([ring[0], ring[-1]], sheet.pen(line, 2.5))
+        else:
+            hinge, free = (near, far) if one.hinge == "start" else (far, near)
+            sheet.line([side.at(hinge, WALL), side.at(hinge, WALL + one.width)], sheet.pen(line, 2.5))
+            sheet.line([side.at(hinge, WALL + one.width), side.at(free, WALL)], sheet.pen(look.pencil, 1.0, dashes=(3, 3)))
+    elif one.kind == "sliding":
+        sheet.line([side.at(near, WALL * 0.3), side.at((near + far) / 2 + 0.05, WALL * 0.3)], sheet.pen(line, 2.5))
+        sheet.line([side.at((near + far) / 2 - 0.05, WALL * 0.7), side.at(far, WALL * 0.7)], sheet.pen(line, 2.5))
+    else:
+        depth = one.head if one.kind == "roll-up" else 0.6 * one.head
+        shadow = [side.at(near), side.at(far), side.at(far, -depth), side.at(near, -depth)]
+        sheet.fill(shadow, None, sheet.pen(look.pencil, 1.0, dashes=(8, 4)))
+        style = sheet.pen(line, 2.0, dashes=(2, 2)) if one.is_open else sheet.pen(line, 4)
+        sheet.line([side.at(near, WALL / 2), side.at(far, WALL / 2)], style)
+    if one.is_open or one.entry:
+        words = [word for word, holds in (("way in", one.entry), ("open", one.is_open)) if holds]
+        spots = tuple(Spot(sheet.at(*side.at((near + far) / 2, away))) for away in (WALL + 0.2, WALL + 0.45, -0.25))
+        sheet.letter(Word((", ".join(words),), spots, look.good if one.is_open else look.pencil, factor=0.8, bold=one.is_open, plate=True, rank=2))
+
+
+def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: bool) -> None:
+    look = sheet.look
+    corners = footprint(one)
+    box = sheet.polygon(corners).boundingRect()
+    middle = sheet.at(one.x, one.y)
+    if one.kind == "parking bay":
+        sheet.fill(corners, None, sheet.pen(look.accent if is_picked else look.pencil, 1.5, dashes=(10, 6)))
+        inside = [Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box) for share in (0.5, 0.25, 0.75, 0.12, 0.9)]
+        sheet.letter(Word((one.name or "parking bay",), tuple(inside), look.pencil, factor=0.85, rank=4, must=is_picked))
+        return
+    line = sheet.pen(look.accent if is_picked else look.wall, 2.5 if is_picked else 1.5)
+    sheet.fill(corners, sheet.brush(look.wall if one.kind in ("post", "chimney") else look.metal), line)
+    sheet.keep_clear(box, 1.5, one.id)
+    if one.kind == "panel":
+        space = panel_space(one, shop.room)
+        hatch = sheet.brush(look.stop, 0.35, Qt.BrushStyle.BDiagPattern)
+        sheet.fill(list(space.exterior.coords), hatch, sheet.pen(look.stop, 1.0, dashes=(3, 3)))
+    if one.flame:
+        _flame(sheet, middle)
+    if is_picked or (named and one.name):
+        name = one.name or one.kind
+        spots = around(box, *sheet.size_of(name, 0.8))
+        colour = look.ink if is_picked else look.pencil
+        sheet.letter(
+            Word((name,), spots, colour, factor=0.8, bold=is_picked, plate=is_picked, rank=1 if is_picked else 3, must=is_picked, owner=one.id)
+        )
+
+
+def _flame(sheet: Sheet, c: QPointF) -> None:
+    flame = QPainterPath(QPointF(c.x(), c.y() - 10))
+    flame.cubicTo(c.x() + 12, c.y() + 2, c.x() + 4, c.y() + 10, c.x(), c.y() + 10)
+    flame.cubicTo(c.x() - 6, c.y() + 10, c.x() - 9, c.y() + 2, c.x(), c.y() - 10)
+    sheet.painter.setPen(sheet.pen(sheet.look.stop, 1.8))
+    sheet.painter.setBrush(sheet.brush(sheet.look.sheet))
+    sheet.painter.drawPath(flame)
+    sheet.keep_clear(QRectF(c.x() - 12, c.y() - 12, 24, 24), 2.0)
+
+
+def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side]) -> None:
+    look = sheet.look
+    for index, wall in enumerate(shop.room.walls):
+        text = f"{wall.id}  {format_length(wall.length, shop.units)}{' paced' if wall.how == 'paced' else ''}"
+        colour = look.mend if wall.id in trip.suspects else look.ink
+        if wall.id in walls:
+            side = walls[wall.id]
+            away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
+            spot = side.at(side.length / 2, away)
+            sheet.text(sheet.at(*spot), text, colour, bold=True, upright=abs(side.out[0]) > 0.7)
+        else:
+            a, b = trip.raw[index], trip.raw[index + 1]
+            sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), text, colour, bold=True, plate=True)
+    if not trip.corners and len(trip.raw) > 2:
+        a, b = trip.raw[-1], trip.raw[0]
+        sheet.text(
+            sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
+            f"{format_length(trip.gap_length, shop.units)} still open",
+            look.mend,
+            bold=True,
+            plate=True,
+        )
+
+
+def paper_grid(sheet: Sheet, width: int, height: int, step: float) -> None:
+    """Squared paper."""
+    x0, y0 = -sheet.origin.x() / sheet.scale, (sheet.origin.y() - height) / sheet.scale
+    pen = sheet.pen(sheet.look.rule, 0.6)
+    sheet.painter.setPen(pen)
+    for k in np.arange(np.floor(x0 / step), np.ceil((x0 + width / sheet.scale) / step) + 1):
+        x = sheet.at(float(k) * step, 0).x()
+        sheet.painter.drawLine(QPointF(x, 0), QPointF(x, height))
+    for k in np.arange(np.floor(y0 / step), np.ceil((y0 + height / sheet.scale) / step) + 1):
+        y = sheet.at(0, float(k) * step).y()
+        sheet.painter.drawLine(QPointF(0, y), QPointF(width, y))
+
+
+def mark(sheet: Sheet, point: Point) -> None:
+    """Points at a place."""
+    c = sheet.at(*point)
+    sheet.painter.setBrush(Qt.BrushStyle.NoBrush)
+    for radius, width in ((16, 3.0), (22, 1.2)):
+        sheet.painter.setPen(sheet.pen(sheet.look.accent, width))
+        sheet.painter.drawEllipse(c, radius, radius)

@@ -1,0 +1,171 @@
+"""Things on the plan: bodies, names, standing room, feed lanes, distances to walls."""
+
+from math import cos, radians, sin
+
+import numpy as np
+from PySide6.QtCore import QPointF, QRectF, Qt
+
+from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.sheet import Point, Sheet
+from purvel.catalogue import kinds
+from purvel.quantities import format_length
+from purvel.shop import Fixture, Shop, Thing
+from purvel.space.clearances import wall_distances
+from purvel.space.ground import footprint, standing_zone
+from purvel.space.lanes import FreeRun, Lane
+
+OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
+LONGEST_DRAWN = 12.0  # m of lane
+
+
+def things(sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str], *, quiet: bool = False) -> None:
+    """Everything that stands on the floor, low things first. `trouble` colours the edge of what a Stop or Mend is about."""
+    for thing in sorted(shop.things, key=lambda one: one.z + one.height):
+        _thing(sheet, thing, thing.id == picked, None if quiet else trouble.get(thing.id), quiet)
+        _name(sheet, thing, thing.id == picked)
+
+
+def _thing(sheet: Sheet, thing: Thing, is_picked: bool, edge: str | None, quiet: bool) -> None:
+    look = sheet.look
+    kind = kinds().get(thing.kind)
+    if thing.source or thing.cleaner:
+        body = look.metal
+    else:
+        body = look.storage if kind is None or kind.group != "Machines" else look.wood
+    overhead = thing.z > OVERHEAD
+    pen = sheet.pen(look.accent if is_picked else edge or look.wood_edge, 3.0 if is_picked or edge else 1.6, dashes=(5, 3) if overhead else ())
+    sheet.fill(footprint(thing), sheet.brush(body, 0.45 if quiet or overhead else 1.0), pen)
+    sheet.keep_clear(sheet.polygon(footprint(thing)).boundingRect(), 0.8, thing.id)
+    if thing.feed is not None:
+        _feed_arrow(sheet, thing)
+    if thing.stand is not None:
+        x, y = thing.spot(0.0, -thing.depth / 2 + 0.05)
+        ux, uy = cos(radians(thing.angle)), sin(radians(thing.angle))
+        sheet.line([(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)], sheet.pen(look.wood_edge, 3.0))
+    if thing.wheels and not overhead:
+        for sx in (-1, 1):
+            for sy in (-1, 1):
+                c = sheet.at(*thing.spot(sx * (thing.width / 2 - 0.06), sy * (thing.depth / 2 - 0.06)))
+                sheet.painter.setPen(sheet.pen(look.wood_edge, 1.0))
+                sheet.painter.setBrush(sheet.brush(look.sheet, 0.6))
+                sheet.painter.drawEllipse(c, 2.5, 2.5)
+
+
+def _feed_arrow(sheet: Sheet, thing: Thing) -> None:
+    """The cutter line and which way the stock goes."""
+    assert thing.feed is not None
+    look = sheet.look
+    x, y = thing.spot(thing.feed.x, thing.feed.y)
+    direction = radians(thing.angle + thing.feed.direction)
+    across = (-sin(direction) * 0.13, cos(direction) * 0.13)
+    sheet.line([(x - across[0], y - across[1]), (x + across[0], y + across[1])], sheet.pen(look.ink, 1.2))
+    tip = (x + 0.16 * cos(direction), y + 0.16 * sin(direction))
+    sheet.line([(x, y), tip], sheet.pen(look.ink, 2.0))
+    for turn in (150, -150):
+        wing = (tip[0] + 0.07 * cos(direction + radians(turn)), tip[1] + 0.07 * sin(direction + radians(turn)))
+        sheet.line([tip, wing], sheet.pen(look.ink, 2.0))
+    ends = sheet.polygon([(x - across[0], y - across[1]), (x + across[0], y + across[1]), tip]).boundingRect()
+    sheet.keep_clear(ends.adjusted(-3, -3, 3, 3), 2.5)
+
+
+def _name(sheet: Sheet, thing: Thing, is_picked: bool) -> None:
+    """The name inside the body where it fits, else beside it; in two lines or upwards where that fits better."""
+    name = thing.name or thing.id
+    texts = [name]
+    words = name.split(" ")
+    if len(words) > 1:
+        middle = (len(words) + 1) // 2
+        texts.append(" ".join(words[:middle]) + "\n" + " ".join(words[middle:]))
+    box = sheet.polygon(footprint(thing)).boundingRect()
+    sheet.letter(
+        Word(
+            tuple(texts),
+            (*_inside(box), *around(box, *sheet.size_of(texts[-1], 0.8))),
+            sheet.look.ink,
+            factor=0.8,
+            bold=is_picked,
+            plate=is_picked,
+            rank=1 if is_picked else 3,
+            must=is_picked,
+            owner=thing.id,
+        )
+    )
+
+
+def _inside(box: QRectF) -> tuple[Spot, ...]:
+    middle = box.center()
+    spots = [Spot(middle, home=box)]
+    for share in (0.25, 0.75):
+        spots.append(Spot(QPointF(middle.x(), box.top() + share * box.height()), home=box))
+        spots.append(Spot(QPointF(box.left() + share * box.width(), middle.y()), home=box))
+    if box.height() > box.width():
+        spots += [Spot(QPointF(middle.x(), box.top() + share * box.height()), upright=True, home=box) for share in (0.5, 0.3, 0.7)]
+    return tuple(spots)
+
+
+def standing(sheet: Sheet, thing: Thing) -> None:
+    """The floor that the worker needs."""
+    zone = standing_zone(thing)
+    if zone is not None:
+        sheet.fill(zone, sheet.brush(sheet.look.pencil, 0.45, Qt.BrushStyle.Dense7Pattern), sheet.pen(sheet.look.pencil, 1.0, dashes=(2, 3)))
+
+
+def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
+    """The free strip in and out of a machine, hatched; what stops it is marked, and the longest board is lettered when picked."""
+    look = sheet.look
+    colour = look.good if one.fits else look.mend
+    c, s = cos(radians(one.direction)), sin(radians(one.direction))
+    reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
+
+    def along(distance: float, across: float = 0.0) -> Point:
+        return (one.origin[0] + c * distance - s * across, one.origin[1] + s * distance + c * across)
+
+    half = one.width / 2
+    strip = [along(-reach_in, -half), along(reach_out, -half), along(reach_out, half), along(-reach_in, half)]
+    hatch = sheet.brush(colour, 0.55 if strong else 0.30, Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern)
+    sheet.fill(strip, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
+    if not strong:
+        return
+    for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
+        if run.stopped_by is not None:
+            sheet.line([along(distance, -half - 0.06), along(distance, half + 0.06)], sheet.pen(colour, 5))
+    board = min(one.longest_board, one.stock_length)
+    if board > 0.05:
+        plank = [along(-board, -half), along(0.0, -half), along(0.0, half), along(-board, half)]
+        sheet.fill(plank, sheet.brush(look.wood, 0.9), sheet.pen(look.wood_edge, 1.2))
+        sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
+    for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
+        _run_length(sheet, [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)], run, word, shop, colour)
+    blade = sheet.at(*along(0.0))
+    text = f"longest board {format_length(one.longest_board, shop.units, denominator=4)}"
+    box = QRectF(blade.x() - 20, blade.y() - 20, 40, 40)
+    own = shop.thing(one.thing)
+    if own is not None:
+        box = sheet.polygon(footprint(own)).boundingRect()
+    sheet.letter(Word((text,), around(box, *sheet.size_of(text, 1.0, bold=True)), colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
+
+
+def _run_length(sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str) -> None:
+    if run.length > 0.3:
+        text = f"{word} {format_length(run.length, shop.units, denominator=4)}"
+        sheet.letter(Word((text,), tuple(Spot(middle) for middle in middles), colour, factor=0.87, bold=True, plate=True, rank=1))
+
+
+def distances(sheet: Sheet, shop: Shop, item: Thing | Fixture, wanted: str | None = None) -> None:
+    """The distances to the two nearest walls that are not parallel; the one to the `wanted` wall stands out."""
+    for wall, distance, on_thing, on_wall in wall_distances(item, shop.room):
+        if distance > 0.005:
+            colour = sheet.look.accent if wanted in (None, wall) else sheet.look.pencil
+            sheet.dimension(on_thing, on_wall, format_length(distance, shop.units), colour)
+
+
+def ghost(sheet: Sheet, corners: np.ndarray) -> None:
+    """Where something stood before a previewed move."""
+    sheet.fill(corners, None, sheet.pen(sheet.look.accent, 1.5, dashes=(4, 4)))
+
+
+def cleaner_cone(sheet: Sheet, thing: Thing) -> None:
+    """Which way a cleaner blows."""
+    for off in (-0.15, 0.0, 0.15):
+        a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + 0.5, off * 2.2)
+        sheet.line([a, b], sheet.pen(sheet.look.air_mid, 1.8, dashes=(4, 2)))
