@@ -20,6 +20,6 @@ def run(shop: Shop | None, path: Path | None) -> int:
     if shop is not None:
         window.desk.open(shop, path)
         window.fit()
-    else:
-        window.offer_recovery()
+    window.take_focus()
+    window.offer_recovery()
     return application.exec()

@@ -4,7 +4,9 @@ import ctypes
 import sys
 from importlib.resources import as_file, files
 
-from PySide6.QtGui import QFontDatabase, QIcon
+from PySide6.QtCore import QByteArray, QSize, Qt
+from PySide6.QtGui import QFont, QFontDatabase, QIcon, QPainter, QPixmap
+from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QApplication
 
 FAMILY = "Atkinson Hyperlegible Next"
@@ -39,11 +41,35 @@ def make_application(argv: list[str]) -> QApplication:
             if font.name.endswith(".ttf"):
                 with as_file(font) as path:
                     QFontDatabase.addApplicationFont(str(path))
-    application.setWindowIcon(icon("purvel"))
+    lettering = QFont(FAMILY)
+    lettering.setFeature(QFont.Tag("tnum"), 1)
+    application.setFont(lettering)
+    application.setWindowIcon(QIcon(_drawn(_icon_source("purvel"), 128)))
     return application
 
 
-def icon(name: str) -> QIcon:
-    """One of Purvel's own drawings."""
-    with as_file(files("purvel.app.resources").joinpath("icons").joinpath(f"{name}.svg")) as path:
-        return QIcon(str(path))
+def _icon_source(name: str) -> str:
+    return files("purvel.app.resources").joinpath("icons").joinpath(f"{name}.svg").read_text(encoding="utf-8")
+
+
+def _drawn(source: str, size: int) -> QPixmap:
+    pixmap = QPixmap(QSize(size, size))
+    pixmap.fill(Qt.GlobalColor.transparent)
+    painter = QPainter(pixmap)
+    QSvgRenderer(QByteArray(source.encode())).render(painter)
+    painter.end()
+    return pixmap
+
+
+INK, ACCENT = "#7d5a26", "#9a3d12"  # the two colours that the drawings are made in
+
+
+def icon(name: str, ink: str, accent: str, chosen: str, size: int = 64) -> QIcon:
+    """One of Purvel's own drawings in a theme's two colours, and in one colour for where it lies on the accent."""
+    source = _icon_source(name)
+    found = QIcon()
+    for state, first, second in ((QIcon.State.Off, ink, accent), (QIcon.State.On, chosen, chosen)):
+        pixmap = _drawn(source.replace(INK, first).replace(ACCENT, second), size)
+        for mode in (QIcon.Mode.Normal, QIcon.Mode.Active, QIcon.Mode.Selected):
+            found.addPixmap(pixmap, mode, state)
+    return found

@@ -9,7 +9,7 @@ from purvel.files.autosave import Slot
 from purvel.shop import Shop
 from purvel.shop.edits import Edit
 
-AUTOSAVE_AFTER = 10_000  # ms after a change
+AUTOSAVE_AFTER = 2_000  # ms after a change
 UNDO_DEPTH = 500
 
 

@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
@@ -155,7 +155,6 @@ class Window(QMainWindow):
         row.addWidget(self._header_button("Print", self.print_binder, "Ctrl+P: a binder as PDF"))
         row.addWidget(self._header_button("A+", lambda: self.set_text(self.pixels + 3), "Larger text (Ctrl++)"))
         row.addWidget(self._header_button("A−", lambda: self.set_text(self.pixels - 3), "Smaller text (Ctrl+-)"))
-        row.addWidget(self._header_button("Light/dark", self.switch_look, "Light or dark paper (Ctrl+L)"))
         return header
 
     def _header_button(self, text: str, act: Callable[[], object], tip: str) -> QPushButton:
@@ -172,6 +171,7 @@ class Window(QMainWindow):
             ("Save", self.save, "Ctrl+S"),
             ("Save as …", self.save_as, "Ctrl+Shift+S"),
             ("Write drawing, list or binder …", self.export_dialog, "Ctrl+E"),
+            ("Light or dark paper", self.switch_look, "Ctrl+L"),
             ("Close", self.close, "Ctrl+Q"),
         ]
         for label, act, keys in entries:
@@ -213,7 +213,7 @@ class Window(QMainWindow):
         column.setSpacing(6)
         self.rail: list[QPushButton] = []
         for number, stage in enumerate(self.stages):
-            button = QPushButton(icon(stage.key), f"{number + 1}  {stage.title}")
+            button = QPushButton(f"{number + 1}  {stage.title}")
             button.setObjectName("stage")
             button.setCheckable(True)
             button.setToolTip(f"{stage.question}  (key {number + 1})")
@@ -269,7 +269,6 @@ class Window(QMainWindow):
         key("Ctrl+Y", self.desk.redo)
         key("Ctrl+K", self.find)
         key("Ctrl+P", self.print_binder)
-        key("Ctrl+L", self.switch_look)
         key("Ctrl++", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+-", lambda: self.set_text(self.pixels - 3))
@@ -306,6 +305,13 @@ class Window(QMainWindow):
         self.stage.refresh()
         self.plan.update()
 
+    def take_focus(self) -> None:
+        """Puts the keyboard where the work begins: the first wall of an empty shop, else the plan."""
+        if self.desk.shop.room.walls:
+            self.plan.setFocus()
+        else:
+            self.stage.begin()
+
     def fit(self) -> None:
         """Shows the whole room."""
         QTimer.singleShot(0, self.plan.fit)
@@ -317,9 +323,12 @@ class Window(QMainWindow):
         for stage in self.stages:
             stage.dress(self.look, self.pixels)
             stage.rebuild()
+        for button, stage in zip(self.rail, self.stages):
+            button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
+            button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
         self.plan.look, self.plan.pixels = self.look, self.pixels
         self.findings.look, self.findings.pixels = self.look, self.pixels
-        self.name.line.setFixedWidth(self.pixels * 15)
+        self.name.line.setFixedWidth(self.pixels * 15 - max(0, self.pixels - 17) * 12)
         wide = min(round(self.pixels * 22), 460)
         self.right.setMinimumWidth(min(wide, 400))
         self.across.setSizes([max(400, self.width() - wide - 120), wide])
@@ -444,6 +453,7 @@ class Window(QMainWindow):
             self.say("Your unsaved work was put aside; the next start offers it again.")
         self.desk.open(shop, path)
         self.fit()
+        self.take_focus()
 
     def open_demo(self, name: str) -> None:
         """One of the shipped shops, not bound to a file."""

@@ -26,6 +26,7 @@ class Material:
     """A duct or hose material: roughness [m] with its spread and where that comes from."""
 
     name: str
+    short: str
     kind: Literal["duct", "hose"]
     roughness: float
     spread: tuple[float, float]
@@ -50,6 +51,7 @@ class Elbow:
     """A kind of elbow: loss of a 90 degree turn on the duct's velocity pressure, with the spread between sources."""
 
     name: str
+    short: str
     loss: float
     spread: tuple[float, float]
     source: str

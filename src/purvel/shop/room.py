@@ -42,9 +42,9 @@ class Opening:
     hinge: Literal["start", "end"] = "start"
     swing: Literal["in", "out"] = "in"
     is_open: bool = False
-    outside: Length = 3.0
+    outside: Length = 3.048
     entry: bool = False
-    headroom: Length = 0.35
+    headroom: Length = 0.3556
     how: How = "measured"
 
 
@@ -87,7 +87,7 @@ class Slope:
 class Ceiling:
     """The flat ceiling's height and what slopes down from it."""
 
-    height: Size = 2.44
+    height: Size = 2.4384
     slopes: Annotated[tuple[Slope, ...], Meta(max_length=20)] = ()
 
 

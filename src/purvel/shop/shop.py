@@ -34,7 +34,7 @@ class Shop:
     air: Air = Air()
     site: Site = Site()
     stock: Stock = Stock()
-    hand_room: Length = 0.6
+    hand_room: Length = 0.6096
     notes: Text = ""
 
     def thing(self, thing_id: str) -> Thing | None:

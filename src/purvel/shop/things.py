@@ -17,9 +17,9 @@ from purvel.shop.fields import Coefficient, Coordinate, Degrees, Diameter, Flow,
 class Stock:
     """A board as it is fed: length along the feed, width across, thickness."""
 
-    length: Size = 2.44
-    width: Size = 0.2
-    thickness: Annotated[float, Meta(gt=0, le=1, description="[m]")] = 0.019
+    length: Size = 2.4384
+    width: Size = 0.2032
+    thickness: Annotated[float, Meta(gt=0, le=1, description="[m]")] = 0.01905
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -75,7 +75,7 @@ class PlanView(QWidget):
 
     def sheet(self, painter: QPainter) -> Sheet:
         """A sheet for what is seen now."""
-        return Sheet(painter, self.look, self.scale, self.origin, self.pixels)
+        return Sheet(painter, self.look, self.scale, self.origin, round(15 + 0.6 * (self.pixels - 15)))  # the drawing has less room than the page
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)

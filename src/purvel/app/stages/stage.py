@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QLabel, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet
@@ -87,17 +87,25 @@ class Stage:
         """What Ctrl+K can find here."""
         return []
 
+    def begin(self) -> None:
+        """Puts the keyboard where work begins in an empty shop."""
+
     def put_down(self) -> None:
         """Lets go of a held tool."""
 
     # ---- building strips
 
-    def label(self, text: str) -> QLabel:
-        """A small word before a control."""
-        label = QLabel(text)
-        label.setObjectName("small")
-        self.row.addWidget(label)
-        return label
+    def pair(self, text: str, widget: QWidget) -> None:
+        """A control with the small word before it; the two stay on one row."""
+        both = QWidget()
+        row = QHBoxLayout(both)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(6)
+        word = QLabel(text)
+        word.setObjectName("small")
+        row.addWidget(word)
+        row.addWidget(widget)
+        self.row.addWidget(both)
 
     def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], headings: dict[int, str] | None = None) -> QToolButton:
         """A button that opens a menu of things to add."""

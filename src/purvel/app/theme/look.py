@@ -1,6 +1,7 @@
 """Colours and the style sheet made from them. Text contrast is at least 4.5:1, lines that carry meaning at least 3:1 (tested)."""
 
 from dataclasses import dataclass
+from importlib.resources import files
 
 from purvel.app.application import FAMILY
 from purvel.review import Grade
@@ -88,6 +89,7 @@ DARK = Look(
 def style_sheet(look: Look, pixels: int) -> str:
     """The style sheet for a theme at a text size [px]."""
     small = max(13, round(pixels * 0.87))
+    drawings = files("purvel.app.resources").joinpath("icons")
     pad = round(pixels * 0.35)
     return f"""
     * {{ font-family: "{FAMILY}"; font-size: {pixels}px; color: {look.ink}; }}
@@ -115,6 +117,9 @@ def style_sheet(look: Look, pixels: int) -> str:
     QToolButton::menu-indicator {{ image: none; }}
     QLineEdit, QComboBox {{ background: {look.sheet}; border: 1px solid {look.pencil}; border-radius: 2px; padding: {pad}px;
         selection-background-color: {look.accent}; selection-color: {look.accent_text}; }}
+    QComboBox {{ padding-right: {round(pixels * 1.5)}px; }}
+    QComboBox::drop-down {{ border: none; width: {round(pixels * 1.5)}px; }}
+    QComboBox::down-arrow {{ image: url({drawings.joinpath(f"chevron-{look.name}.svg")}); width: {round(pixels * 0.8)}px; height: {round(pixels * 0.8)}px; }}
     QLineEdit[refused="true"] {{ border: 2px solid {look.stop}; }}
     QComboBox QAbstractItemView {{ background: {look.sheet}; border: 1px solid {look.pencil}; selection-background-color: {look.accent};
         selection-color: {look.accent_text}; }}
@@ -127,7 +132,8 @@ def style_sheet(look: Look, pixels: int) -> str:
     QListWidget::item:selected, QTableWidget::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}
     QCheckBox {{ spacing: {pad}px; padding: 2px; border: 2px solid transparent; }}
     QCheckBox::indicator {{ width: {pixels}px; height: {pixels}px; border: 2px solid {look.pencil}; background: {look.sheet}; }}
-    QCheckBox::indicator:checked {{ background: {look.accent}; border-color: {look.accent}; }}
+    QCheckBox::indicator:checked {{ background: {look.accent}; border-color: {look.accent};
+        image: url({drawings.joinpath(f"tick-{look.name}.svg")}); }}
     QSplitter::handle {{ background: {look.rule}; }}
     QScrollBar:vertical {{ background: {look.desk}; width: 12px; }}
     QScrollBar:horizontal {{ background: {look.desk}; height: 12px; }}

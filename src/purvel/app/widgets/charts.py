@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from PySide6.QtGui import QFont
+from PySide6.QtGui import QColor, QFont
 
 from purvel.app.application import FAMILY
 from purvel.app.theme import Look
@@ -34,3 +34,14 @@ def dress_plot(plot: Any, look: Look, pixels: int, bottom: str, left: str) -> No
         axis.setStyle(hideOverlappingLabels=True)
         axis.setLabel(text, **{"color": look.ink, "font-size": f"{max(11, round(pixels * 0.85))}px"})
     plot.showGrid(x=True, y=True, alpha=0.15)
+
+
+def words(text: str, colour: str, look: Look, pixels: int, anchor: tuple[float, float] = (0.0, 0.0)) -> Any:
+    """Lettering in a chart, on a plate of paper."""
+    import pyqtgraph as pg
+
+    item = pg.TextItem(text, color=colour, anchor=anchor, fill=pg.mkBrush(QColor(look.sheet)))
+    font = QFont(FAMILY)
+    font.setPixelSize(max(11, round(pixels * 0.8)))
+    item.setFont(font)
+    return item

@@ -134,7 +134,9 @@ class ChoiceField(QComboBox):
         self._keys = [key for key, _ in choices]
         self.addItems([label for _, label in choices])
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.setMinimumContentsLength(min(widest, max((len(label) for _, label in choices), default=7)))
+        self.setMinimumContentsLength(
+            round(0.8 * min(widest, max((len(label) for _, label in choices), default=7)))
+        )  # letters are narrower than Qt's measure
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.activated.connect(lambda index: self.entered.emit(self._keys[index]))

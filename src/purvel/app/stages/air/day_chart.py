@@ -3,14 +3,15 @@
 from typing import Any
 
 import numpy as np
-from PySide6.QtCore import Qt
-from PySide6.QtGui import QBrush, QColor, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt
+from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
+from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.charts import dress_plot, make_plot
+from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import limits
 from purvel.review.reader import Reader
@@ -39,7 +40,10 @@ class DayInstrument(QWidget):
         self.verdict = QLabel()
         self.verdict.setWordWrap(True)
         self.verdict.setContentsMargins(8, 2, 8, 0)
+        self.side.setSpacing(0)
         self.side.addWidget(self.verdict)
+        self.key = _Key(self)
+        self.side.addWidget(self.key)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.addWidget(scroll, 4)
@@ -51,6 +55,8 @@ class DayInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
+        self.key.updateGeometry()
+        self.key.update()
         self._shown = ()
         self.refresh()
 
@@ -95,13 +101,15 @@ class DayInstrument(QWidget):
     def _say(self, day: Day | None) -> None:
         if day is None:
             self.verdict.setText("")
+            self.key.hide()
             return
+        self.key.show()
         say = Reader(self.desk.shop.units)
         course, high = day.courses["central"], day.courses["high"]
         limit = limits()[self.desk.shop.air.limit]
         self.verdict.setText(
-            f"<b>8 h average {say.dust(course.average_8h)}</b> ({course.average_8h / limit.value:.0%} of {limit.value:g} mg/m³; may reach "
-            f"{say.dust(high.average_8h)})   peak {say.dust(course.peak)}   clear {say.minutes(course.clear_after)} after the last cut"
+            f"<b>8 h average {say.dust(course.average_8h)}</b>, {course.average_8h / limit.value:.0%} of the limit; may reach "
+            f"{say.dust(high.average_8h)}. Peak {say.dust(course.peak)}.".replace("/", "/\u2060")
         )
 
     def _draw(self, day: Day | None) -> None:
@@ -117,46 +125,78 @@ class DayInstrument(QWidget):
             return
         seen = day.times <= max(day.session_minutes, day.last_cut) + 45.0
         times, course = day.times[seen], day.courses["central"]
-        top = max(course.peak * 1.25, 0.02)
+        top = max(course.peak * 1.4, 0.02)
         stacked = np.zeros(len(times))
-        styles = (
-            (look.air_fine, Qt.BrushStyle.SolidPattern),
-            (look.air_mid, Qt.BrushStyle.Dense3Pattern),
-            (look.air_coarse, Qt.BrushStyle.BDiagPattern),
-        )
-        groups = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
-        legend = plot.addLegend(offset=(-8, 4), labelTextColor=look.ink, brush=pg.mkBrush(look.sheet))
-        legend.clear()
-        for (name, members), (colour, pattern) in zip(groups, styles):
+        for name, members in GROUPS:
             above = stacked + course.by_size[seen][:, list(members)].sum(axis=1)
             low, high = pg.PlotDataItem(times, stacked), pg.PlotDataItem(times, above)
-            fill = pg.FillBetweenItem(low, high, brush=pg.mkBrush(_shade(colour, pattern)))
-            plot.addItem(fill)
-            plot.plot(times, above, pen=pg.mkPen(colour, width=2), name=name)
+            colour, pattern = _style(look, name)
+            plot.addItem(pg.FillBetweenItem(low, high, brush=pg.mkBrush(_shade(colour, pattern))))
+            plot.plot(times, above, pen=pg.mkPen(colour, width=2))
             stacked = above
-        plot.plot(times, course.total[seen], pen=pg.mkPen(look.ink, width=2), name="all dust")
+        plot.plot(times, course.total[seen], pen=pg.mkPen(look.ink, width=2))
         limit = limits()[self.desk.shop.air.limit].value
         if limit < top * 1.5:
-            top = max(top, limit * 1.15)
-            pen = pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine)
-            letters = {"color": look.stop, "position": 0.15, "anchors": [(0, 1), (0, 1)]}
-            line = pg.InfiniteLine(limit, angle=0, pen=pen, label=f"8 h limit {limit:g} mg/m³", labelOpts=letters)
-            plot.addItem(line)
+            top = max(top, limit * 1.25)
+            plot.addItem(pg.InfiniteLine(limit, angle=0, pen=pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine)))
+            label = words(f"8 h limit {limit:g} mg/m³", look.stop, look, self.pixels, (1.0, 1.0))
+            label.setPos(float(times[-1]), limit)
+            plot.addItem(label)
         for stretch in day.stretches:
             if stretch.spells and stretch.start <= times[-1]:
-                region = pg.LinearRegionItem(
-                    (stretch.start, stretch.end), movable=False, brush=pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70)), pen=None
-                )
+                brush = pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70))
+                region = pg.LinearRegionItem((stretch.start, stretch.end), movable=False, brush=brush, pen=pg.mkPen(look.rule))
                 region.setZValue(-10)
                 plot.addItem(region)
+            if stretch.cleaner_on:
+                plot.plot([stretch.start, min(stretch.end, float(times[-1]))], [top * 0.012] * 2, pen=pg.mkPen(look.accent, width=5))
         for number, spell in enumerate(self.desk.shop.air.session.spells):
-            label = pg.TextItem(spell.name, color=look.ink, anchor=(0, 0))
-            label.setPos(spell.start, top * (0.86 if number % 2 else 1.0))
+            label = words(spell.name, look.ink, look, self.pixels)
+            label.setPos(spell.start, top * (1.0, 0.9, 0.8)[number % 3])
             plot.addItem(label)
-        end = pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine))
-        plot.addItem(end)
+        plot.addItem(pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine)))
         plot.setXRange(0, float(times[-1]), padding=0)
         plot.setYRange(0, top, padding=0)
+
+
+class _Key(QWidget):
+    """What the patterns in the chart stand for."""
+
+    def __init__(self, day: DayInstrument) -> None:
+        super().__init__()
+        self.day = day
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def sizeHint(self) -> QSize:
+        return QSize(200, round(self.day.pixels * 1.5))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        look, pixels = self.day.look, self.day.pixels
+        painter = QPainter(self)
+        sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
+        x, y, size = 10.0, self.height() / 2, pixels * 0.9
+        for name, _ in GROUPS:
+            colour, pattern = _style(look, name)
+            painter.setPen(sheet.pen(colour, 2))
+            painter.setBrush(_shade(colour, pattern))
+            painter.drawRect(QRectF(x, y - size / 2, size * 1.6, size))
+            x = sheet.text(QPointF(x + size * 1.6 + 6, y), name, look.ink, factor=0.85, centre=False).right() + 16
+        for name, colour, width in (("all dust", look.ink, 2.5), ("cleaner runs", look.accent, 5.0)):
+            painter.setPen(sheet.pen(colour, width))
+            painter.drawLine(QPointF(x, y), QPointF(x + size * 1.6, y))
+            x = sheet.text(QPointF(x + size * 1.6 + 6, y), name, look.ink, factor=0.85, centre=False).right() + 16
+        painter.end()
+
+
+GROUPS: tuple[tuple[str, tuple[int, ...]], ...] = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
+
+
+def _style(look: Look, name: str) -> tuple[str, Qt.BrushStyle]:
+    return {
+        "under 2.5 µm": (look.air_fine, Qt.BrushStyle.SolidPattern),
+        "2.5 to 10 µm": (look.air_mid, Qt.BrushStyle.Dense3Pattern),
+        "over 10 µm": (look.air_coarse, Qt.BrushStyle.BDiagPattern),
+    }[name]
 
 
 def _shade(colour: str, pattern: Qt.BrushStyle, alpha: int = 110) -> Any:

@@ -34,7 +34,6 @@ class AirStage(Stage):
     def rebuild(self) -> None:
         clear(self.row)
         self.row.addWidget(self.menu_button("Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]))
-        self.label("Session")
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=float(value)))
         self.label_limit = ChoiceField("Limit to hold it against", [(key, f"{one.name} {one.value:g} mg/m³") for key, one in limits().items()])
@@ -47,11 +46,10 @@ class AirStage(Stage):
         self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
         self.minutes.line.setFixedWidth(self.pixels * 6)
         self.run_on.line.setFixedWidth(self.pixels * 5)
-        self.row.addWidget(self.minutes)
+        self.pair("Session", self.minutes)
         self.row.addWidget(self.label_limit)
         self.row.addWidget(self.cleaner)
-        self.label("and runs on")
-        self.row.addWidget(self.run_on)
+        self.pair("and runs on", self.run_on)
         self.row.addWidget(self.doors)
         self.refresh()
 
@@ -104,18 +102,9 @@ class AirStage(Stage):
                 draw_things.cleaner_cone(sheet, thing)
         if day is not None:
             self._emitters(sheet)
-            if results.traverse.corners:
-                xs, ys = zip(*results.traverse.corners)
-                centre = QPointF((sheet.at(min(xs), 0).x() + sheet.at(max(xs), 0).x()) / 2, sheet.at(0, max(ys)).y() - self.pixels * 1.9)
-                course = day.courses["central"]
-                sheet.text(
-                    centre,
-                    f"{self.say.volume(day.volume)} of air   ·   clear {self.say.minutes(course.clear_after)} after the last cut",
-                    sheet.look.ink,
-                    factor=1.0,
-                    bold=True,
-                    plate=True,
-                )
+            clear = self.say.minutes(day.courses["central"].clear_after)
+            text = f"{self.say.volume(day.volume)} of air\nclear {clear} after the last cut"
+            sheet.text(QPointF(14, sheet.pixels * 1.8), text, sheet.look.ink, factor=1.0, bold=True, plate=True, centre=False)
 
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""

@@ -7,7 +7,7 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.charts import dress_plot, make_plot
+from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.quantities import convert, units_for
 
 if TYPE_CHECKING:
@@ -70,7 +70,7 @@ class CurveChart(QWidget):
                 *at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink
             )
         if chosen is not None:
-            label = pg.TextItem(chosen.name, color=self.look.accent, anchor=(0.5, 1.6))
+            label = words(chosen.name, self.look.accent, self.look, self.pixels, (1.0 if chosen.flow > 0.5 * curve.free_flow else 0.0, -0.4))
             label.setPos(convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
             self.plot.addItem(label)
         self.plot.setYRange(0, max(y) * 1.15, padding=0)

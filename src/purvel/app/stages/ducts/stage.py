@@ -60,19 +60,18 @@ class DuctsStage(Stage):
         self.row.addWidget(self.draw_button)
         self.row.addWidget(self.gate_button)
         self.size = ChoiceField("Size of the next run", [(size, say.size(size)) for size in duct_sizes()])
-        self.material = ChoiceField("Material of the next run", [(key, one.name) for key, one in materials().items()], widest=13)
-        self.elbow = ChoiceField("Elbows of the next run", [(key, one.name) for key, one in elbows().items() if key != "hose-bend"], widest=13)
+        self.material = ChoiceField("Material of the next run", [(key, one.short) for key, one in materials().items()])
+        self.elbow = ChoiceField("Elbows of the next run", [(key, one.short) for key, one in elbows().items() if key != "hose-bend"])
         self.angle = ChoiceField("Branch fitting of the next run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)])
         for field, value in ((self.size, 0.1), (self.material, "spiral"), (self.elbow, "smooth-1.5"), (self.angle, 45.0)):
             field.show_value(value)
             self.row.addWidget(field)
-        self.label("Height")
         self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
         self.height.line.setFixedWidth(self.pixels * 6)
-        self.height.show_value(min(2.3, self.desk.shop.room.ceiling.height - 0.15))
-        self.height_value = min(2.3, self.desk.shop.room.ceiling.height - 0.15)
+        self.height_value = min(2.286, self.desk.shop.room.ceiling.height - 0.1524)
+        self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
-        self.row.addWidget(self.height)
+        self.pair("Height", self.height)
         self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")])
         self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
         self.row.addWidget(self.target)
@@ -120,6 +119,8 @@ class DuctsStage(Stage):
         draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
         draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
         draw_ducts.ducts(sheet, results, self.flows(), self.desk.picked, self.say)
+        if shop.ducts.runs:
+            draw_ducts.state_key(sheet, 8.0, sheet.painter.viewport().height() - 8.0)
         self._draw_tool(sheet)
 
     def _draw_tool(self, sheet: Sheet) -> None:

@@ -1,19 +1,21 @@
 """The lane section: a side view along the picked machine's feed line, with table, board, floor and everything that stands under or in it."""
 
-from collections.abc import Callable
-
 import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
 
 from purvel.app.desk import Desk
+from purvel.app.plan.lettering import Spot, Word
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.quantities import format_length
 from purvel.review.results import name_of
+from purvel.shop import Thing
 from purvel.space.lanes import Lane, extent_along
+
+FARTHEST = 9.0  # m of lane that are drawn either way
 
 
 class LaneSection(QWidget):
@@ -53,56 +55,44 @@ class LaneSection(QWidget):
 
     def _draw(self, sheet: Sheet, one: Lane) -> None:
         look, painter = self.look, sheet.painter
-        shop = self.desk.shown
-        head = self.pixels * 1.9
-        left, right, top, bottom = 14.0, self.width() - 14.0, head + 4, self.height() - self.pixels * 1.8
-        reach_in, reach_out = min(one.into.length, 9.0) + 0.5, min(one.out.length, 9.0) + 0.5
-        height = max(2.2, one.high + 0.4)
-        scale = min((right - left) / (reach_in + reach_out), (bottom - top) / height)
-        middle = left + (right - left) * reach_in / (reach_in + reach_out)
-
-        def at(u: float, z: float) -> QPointF:
-            return QPointF(middle + u * scale, bottom - z * scale)
-
-        painter.save()
-        painter.setClipRect(QRectF(left - 4, 0, right - left + 8, self.height()))
+        view = _View(one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * 1.8)
         painter.setPen(sheet.pen(look.wall, 3))
-        painter.drawLine(at(-reach_in, 0), at(reach_out, 0))
-        self._bodies(sheet, one, at, reach_in, reach_out, height)
-        band_low, band_high = at(0, one.low).y(), at(0, one.high).y()
+        painter.drawLine(view.at(-view.reach_in, 0), view.at(view.reach_out, 0))
+        self._bodies(sheet, one, view)
         colour = look.good if one.fits else look.mend
-        lane_box = QRectF(
-            at(-min(one.into.length, 9.0), 0).x(), band_high, (min(one.into.length, 9.0) + min(one.out.length, 9.0)) * scale, band_low - band_high
-        )
+        low, high = view.at(0, one.low).y(), view.at(0, one.high).y()
+        band = QRectF(view.at(-min(one.into.length, FARTHEST), high).x(), high, 0, low - high)
+        band.setRight(view.at(min(one.out.length, FARTHEST), 0).x())
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(sheet.brush(colour, 0.30))
-        painter.drawRect(lane_box.adjusted(0, -3, 0, 3))
+        painter.drawRect(band.adjusted(0, -3, 0, 3))
         board = min(one.longest_board, one.stock_length)
         if board > 0.03:
-            plank = QRectF(at(-board, 0).x(), min(band_high, band_low - 5), board * scale, max(5.0, band_low - band_high))
+            plank = QRectF(view.at(-board, 0).x(), min(high, low - 5), board * view.scale, max(5.0, low - high))
             painter.setPen(sheet.pen(look.wood_edge, 1.2))
             painter.setBrush(sheet.brush(look.wood))
             painter.drawRect(plank)
+            sheet.keep_clear(plank, 2.0)
         painter.setPen(sheet.pen(look.ink, 1.5, dashes=(3, 3)))
-        painter.drawLine(at(0, 0), at(0, height * 0.92))
-        painter.restore()
-        units = shop.units
-        thing = shop.thing(one.thing)
-        name = thing.name if thing else one.thing
-        verdict = f"{name}: longest board {format_length(one.longest_board, units, denominator=8)}"
-        sheet.text(QPointF(14, self.pixels), verdict, colour, factor=1.15, bold=True, centre=False)
-        sheet_size = (
-            f"largest sheet {format_length(one.largest_sheet.along, units)} × {format_length(one.largest_sheet.across, units)}"
-            if one.largest_sheet
-            else ""
-        )
-        rest = f"table at {format_length(one.low, units)}   {sheet_size}"
-        offset = sheet.measure(verdict, 1.15) * 1.1 + 30
-        if offset + sheet.measure(rest) < self.width():
-            sheet.text(QPointF(offset, self.pixels), rest, look.pencil, centre=False)
-        self._stops(sheet, one, at(0, 0).x(), left, right, bottom)
+        painter.drawLine(view.at(0, 0), view.at(0, view.height * 0.92))
+        self._verdict(sheet, one, colour)
+        self._stops(sheet, one, view)
+        sheet.set_words()
 
-    def _stops(self, sheet: Sheet, one: Lane, middle: float, left: float, right: float, bottom: float) -> None:
+    def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
+        shop = self.desk.shown
+        units = shop.units
+        verdict = f"{name_of(shop, one.thing)}: longest board {format_length(one.longest_board, units, denominator=8)}"
+        sheet.text(QPointF(14, self.pixels), verdict, colour, factor=1.15, bold=True, centre=False)
+        rest = f"table at {format_length(one.low, units, denominator=8)}, {format_length(one.hand_room, units, denominator=8)} kept for hands"
+        if one.largest_sheet:
+            size = one.largest_sheet
+            rest += f";  largest sheet {format_length(size.along, units, denominator=8)} × {format_length(size.across, units, denominator=8)}"
+        offset = sheet.measure(verdict, 1.15, bold=True) + 34
+        if offset + sheet.measure(rest) < self.width():
+            sheet.text(QPointF(offset, self.pixels), rest, self.look.pencil, centre=False)
+
+    def _stops(self, sheet: Sheet, one: Lane, view: "_View") -> None:
         """Under the floor line, how far the board runs either way and what stops it; the two never overlap."""
         shop = self.desk.shown
         texts = []
@@ -110,39 +100,55 @@ class LaneSection(QWidget):
             stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
             texts.append(f"{word} {format_length(run.length, shop.units, denominator=8)}, then {stopper}")
         into, out = (sheet.measure(text, 0.85) for text in texts)
+        left, middle, right = 14.0, view.middle, self.width() - 14.0
         out_left = max(left + into + 24, min(middle + 12, right - out))
         in_left = max(left, min(middle - 12 - into, out_left - 24 - into))
-        y = bottom + self.pixels * 0.9
+        y = view.bottom + self.pixels * 0.9
         sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
         sheet.text(QPointF(out_left, y), texts[1], self.look.ink, factor=0.85, centre=False)
 
-    def _bodies(self, sheet: Sheet, one: Lane, at: Callable[[float, float], QPointF], reach_in: float, reach_out: float, height: float) -> None:
+    def _bodies(self, sheet: Sheet, one: Lane, view: "_View") -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
         look, plan, shop = self.look, self.bench.quick().ground, self.desk.shown
         near, far = extent_along(plan.pieces, one.origin, one.direction, one.width)
         for i in np.flatnonzero(np.isfinite(near)):
             kind, item = plan.names[i]
-            if far[i] < -reach_in or near[i] > reach_out:
+            low, high = max(float(plan.bottom[i]), 0.0), min(float(plan.top[i]), view.height)
+            if high <= low or far[i] < -view.reach_in or near[i] > view.reach_out:
                 continue
-            low, high = max(float(plan.bottom[i]), 0.0), min(float(plan.top[i]), height)
-            if high <= low:
-                continue
-            a, b = at(max(float(near[i]), -reach_in), high), at(min(float(far[i]), reach_out), low)
-            box = QRectF(a, b)
+            box = QRectF(view.at(max(float(near[i]), -view.reach_in), high), view.at(min(float(far[i]), view.reach_out), low))
             own = kind == "thing" and item == one.thing
             blocks = plan.bottom[i] < one.high and plan.top[i] > one.low and not own
             if kind == "wall":
                 box = QRectF(box.left() - 3, box.top(), 6, box.height())
-            sheet.painter.setPen(sheet.pen(look.mend if blocks and kind == "thing" else look.wood_edge, 1.5))
-            sheet.painter.setBrush(
-                sheet.brush(look.wall if kind in ("wall", "outside") else look.wood if own else look.storage, 1.0 if blocks or own else 0.55)
-            )
+            sheet.painter.setPen(sheet.pen(look.mend if blocks and kind == "thing" else look.wood_edge, 2.5 if blocks and kind == "thing" else 1.5))
+            colour = look.wall if kind in ("wall", "outside") else look.wood if own else look.storage
+            sheet.painter.setBrush(sheet.brush(colour, 1.0 if blocks or own else 0.55))
             sheet.painter.drawRect(box)
+            sheet.keep_clear(box, 1.0, item)
             thing = shop.thing(item)
-            if thing is not None and sheet.measure(thing.name, 0.78) < box.width() + 6:
-                sheet.text(
-                    QPointF(box.center().x(), min(box.bottom() - self.pixels * 0.6, box.center().y() + self.pixels)),
-                    thing.name,
-                    look.ink,
-                    factor=0.78,
-                )
+            if thing is not None:
+                self._body_name(sheet, thing, box, own)
+
+    def _body_name(self, sheet: Sheet, thing: Thing, box: QRectF, own: bool) -> None:
+        name = thing.name or thing.id
+        inside = tuple(Spot(QPointF(box.center().x(), box.top() + share * box.height()), home=box) for share in (0.7, 0.5, 0.3))
+        upright = (Spot(box.center(), upright=True, home=box),)
+        above = tuple(Spot(QPointF(box.center().x() + aside, box.top() - self.pixels * up)) for up in (0.8, 1.8, 2.8) for aside in (0.0, 20.0, -20.0))
+        texts = (name, name.replace(" ", "\n", 1))
+        sheet.letter(Word(texts, (*inside, *upright, *above), self.look.ink, factor=0.8, rank=1 if own else 2, must=False, owner=thing.id))
+
+
+class _View:
+    """How the section lies in the widget: the blade at `middle`, the same scale up and along."""
+
+    def __init__(self, one: Lane, width: float, top: float, bottom: float) -> None:
+        self.bottom = bottom
+        self.reach_in, self.reach_out = min(one.into.length, FARTHEST) + 0.5, min(one.out.length, FARTHEST) + 0.5
+        self.height = max(2.2, one.high + 0.4)
+        self.scale = min((width - 28.0) / (self.reach_in + self.reach_out), (bottom - top) / self.height)
+        self.middle = width / 2 + (self.reach_in - self.reach_out) / 2 * self.scale
+
+    def at(self, u: float, z: float) -> QPointF:
+        """`u` metres beyond the blade, `z` above the floor."""
+        return QPointF(self.middle + u * self.scale, self.bottom - z * self.scale)

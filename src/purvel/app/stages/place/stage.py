@@ -45,13 +45,12 @@ class PlaceStage(Stage):
             ("thickness", "by", 0.001, 0.5),
             ("hand_room", "Hand room", 0.0, 5.0),
         ):
-            self.label(word)
             name = "Room for hands at both ends" if key == "hand_room" else f"Board {key}"
             field = length_field(name, system, least=least, most=most)
             field.line.setFixedWidth(round(self.pixels * (5.6 if key != "length" else 6.4)))
             field.entered.connect(lambda value, k=key: self._set(k, float(value)))
             self.fields[key] = field
-            self.row.addWidget(field)
+            self.pair(word, field)
         self.refresh()
 
     def _set(self, key: str, value: float) -> None:

@@ -19,14 +19,14 @@ from purvel.shop.edits import change_room, fresh_id, put_fixture, put_opening, p
 from purvel.space.traverse import closing_wall
 
 OPENINGS: dict[str, tuple[str, Callable[[str, str], Opening]]] = {
-    "swing": ("Swing door", lambda i, w: Opening(id=i, kind="swing", wall=w, offset=0.3, width=0.85, head=2.03)),
-    "roll-up": ("Roll-up door", lambda i, w: Opening(id=i, kind="roll-up", wall=w, offset=0.3, width=2.44, head=2.13)),
-    "tilting": ("Tilting door", lambda i, w: Opening(id=i, kind="tilting", wall=w, offset=0.3, width=2.44, head=2.13)),
-    "sliding": ("Sliding door", lambda i, w: Opening(id=i, kind="sliding", wall=w, offset=0.3, width=1.8, head=2.03)),
-    "window": ("Window", lambda i, w: Opening(id=i, kind="window", wall=w, offset=0.6, width=1.2, head=2.0, sill=0.95)),
+    "swing": ("Swing door", lambda i, w: Opening(id=i, kind="swing", wall=w, offset=0.3048, width=0.8636, head=2.032)),
+    "roll-up": ("Roll-up door", lambda i, w: Opening(id=i, kind="roll-up", wall=w, offset=0.3048, width=2.4384, head=2.1336)),
+    "tilting": ("Tilting door", lambda i, w: Opening(id=i, kind="tilting", wall=w, offset=0.3048, width=2.4384, head=2.1336)),
+    "sliding": ("Sliding door", lambda i, w: Opening(id=i, kind="sliding", wall=w, offset=0.3048, width=1.8288, head=2.032)),
+    "window": ("Window", lambda i, w: Opening(id=i, kind="window", wall=w, offset=0.6096, width=1.2192, head=2.032, sill=0.9652)),
 }
 FIXTURES: dict[str, tuple[str, Callable[[str, float, float], Fixture]]] = {
-    "post": ("Post", lambda i, x, y: Fixture(id=i, kind="post", name="Post", x=x, y=y, width=0.1, depth=0.1, top=2.6)),
+    "post": ("Post", lambda i, x, y: Fixture(id=i, kind="post", name="Post", x=x, y=y, width=0.1016, depth=0.1016, top=2.4384)),
     "panel": (
         "Electrical panel",
         lambda i, x, y: Fixture(id=i, kind="panel", name="Electrical panel", x=x, y=y, width=0.4, depth=0.12, bottom=1.2, top=1.9),
@@ -67,12 +67,11 @@ class RoomStage(Stage):
     def rebuild(self) -> None:
         clear(self.row)
         system = self.desk.shop.units
-        self.label("Next wall")
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
         self.wall_length.line.setPlaceholderText("off the tape")
         self.wall_length.line.setFixedWidth(self.pixels * 9)
         self.wall_length.line.returnPressed.connect(self._entered)
-        self.row.addWidget(self.wall_length)
+        self.pair("Next wall", self.wall_length)
         self.turn = QComboBox()
         self.turn.setAccessibleName("Turn after the next wall")
         self.turn.addItems([label for _, label in TURNS])
@@ -81,11 +80,10 @@ class RoomStage(Stage):
         self._button("Close the loop", self.close_loop)
         self.row.addWidget(self.menu_button("Add opening", [(label, lambda k=key: self.add_opening(k)) for key, (label, _) in OPENINGS.items()]))
         self.row.addWidget(self.menu_button("Add fixture", [(label, lambda k=key: self.add_fixture(k)) for key, (label, _) in FIXTURES.items()]))
-        self.label("Ceiling")
         self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
         self.ceiling.line.setFixedWidth(self.pixels * 7)
         self.ceiling.entered.connect(self._set_ceiling)
-        self.row.addWidget(self.ceiling)
+        self.pair("Ceiling", self.ceiling)
         self.ceiling.show_value(self.desk.shop.room.ceiling.height)
         self.tape.rebuild()
 
@@ -163,6 +161,9 @@ class RoomStage(Stage):
         fixture = FIXTURES[kind][1](fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3))
         self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {FIXTURES[kind][0].lower()}")
         self.desk.pick(fixture.id)
+
+    def begin(self) -> None:
+        self.wall_length.line.setFocus()
 
     def draw(self, sheet: Sheet) -> None:
         results = self.results()
