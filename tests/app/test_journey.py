@@ -14,6 +14,7 @@ from purvel.files.autosave import leftovers
 from purvel.review import Grade
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put_thing
+from purvel.space.clearances import wall_distances
 from tests.app.conftest import Bench
 
 
@@ -32,6 +33,13 @@ def room_of(bench: Bench) -> None:
         type_wall(bench, text)
     bench.settle()
     bench.window.plan.fit()
+
+
+def distances(bench: Bench) -> dict[str, float]:
+    """From the picked item to its two walls."""
+    item = bench.desk.picked_body
+    assert item is not None
+    return {wall: distance for wall, distance, _, _ in wall_distances(item, bench.desk.shop.room)}
 
 
 def test_the_walls_are_typed_as_read_and_the_loop_closes(bench: Bench) -> None:
@@ -202,12 +210,19 @@ def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
     assert bench.desk.shop.thing("box-cleaner").angle == 105.0  # type: ignore[union-attr]
     bench.desk.undo()
     bench.keys("=")
-    field = bench.window.plan.distance
-    assert field.isVisible()
-    wall = bench.window.plan.walls_of_picked()[0][0]
-    QTest.keyClicks(field, "250")
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    assert dict(bench.window.plan.walls_of_picked())[wall] == pytest.approx(0.25)
+    prompt = bench.window.plan.prompt
+    assert prompt.isVisible()
+    wall = prompt.chosen.key
+    QTest.keyClicks(prompt.line, "250")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Return)
+    assert distances(bench)[wall] == pytest.approx(0.25)
+    bench.keys("=")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Tab)
+    other = prompt.chosen.key
+    assert other != wall and other in prompt.words.text()
+    QTest.keyClicks(prompt.line, "310")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Return)
+    assert distances(bench) == pytest.approx({wall: 0.25, other: 0.31})
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_N)
     assert bench.desk.picked != "box-cleaner"
@@ -223,16 +238,15 @@ def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
     bench.drag((vac.x, vac.y), (vac.x - 0.3, vac.y + 0.3), drop=False)
     assert bench.window.plan.is_dragging
     bench.keys("3")
-    field = bench.window.plan.distance
-    assert field.isVisible() and field.text() == "3"
-    QTest.keyClicks(field, "00 furlongs")
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    assert field.isVisible() and "not a length" in bench.window.said.text()
-    field.setText("300")
-    QTest.keyClick(field, Qt.Key.Key_Return)
-    assert min(distance for _, distance in bench.window.plan.walls_of_picked()) == pytest.approx(0.3, abs=1e-6) or any(
-        distance == pytest.approx(0.3, abs=1e-6) for _, distance in bench.window.plan.walls_of_picked()
-    )
+    prompt = bench.window.plan.prompt
+    assert prompt.isVisible() and prompt.line.text() == "3"
+    QTest.keyClicks(prompt.line, "00 furlongs")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Return)
+    assert prompt.isVisible() and "not a length" in bench.window.said.text()
+    wall = prompt.chosen.key
+    prompt.line.setText("300")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Return)
+    assert distances(bench)[wall] == pytest.approx(0.3, abs=1e-6)
 
 
 def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:

@@ -6,7 +6,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from purvel.files import FileError, load, save
 from purvel.files.autosave import Slot
-from purvel.shop import Shop
+from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit
 
 AUTOSAVE_AFTER = 2_000  # ms after a change
@@ -122,6 +122,12 @@ class Desk(QObject):
             self.picked = item_id
             self.end_merge()
             self.picked_changed.emit()
+
+    @property
+    def picked_body(self) -> Thing | Fixture | None:
+        """The picked thing or fixture; None where something else is picked, or nothing."""
+        bodies: tuple[Thing | Fixture, ...] = (*self.shop.things, *self.shop.room.fixtures)
+        return next((one for one in bodies if one.id == self.picked), None)
 
     # ---- files
 

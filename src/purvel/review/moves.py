@@ -8,6 +8,7 @@ from math import cos, radians, sin
 from purvel.catalogue import captures, duct_sizes, make_thing, materials, operations
 from purvel.review.assemble import review
 from purvel.review.finding import Finding, Grade, Move
+from purvel.review.place import quick_findings
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of
 from purvel.shop import GateSet, Opening, Shop, Thing
@@ -117,17 +118,7 @@ def _places(thing: Thing) -> Iterator[tuple[float, float, float]]:
 
 def _burden(shop: Shop, results: Results, finding: Finding) -> tuple[int, int] | None:
     """(how bad this finding is, how many Stop and Mend the place stage has besides), without the slow aisle search."""
-    from purvel.review import place
-
-    say = Reader(shop.units)
-    quick = [
-        *place._bodies(results, say),
-        *place._lanes(results, say),
-        *place._standing(results, say),
-        *place._doors(results, say),
-        *place._panels(results, say),
-        *place._bay(results, say),
-    ]
+    quick = quick_findings(results, Reader(shop.units))
     same = next((one for one in quick if one.key == finding.key), None)
     others = sum(one.grade <= Grade.MEND for one in quick if one.key != finding.key)
     return (4 - same.grade if same else 0), others

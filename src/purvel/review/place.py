@@ -34,12 +34,16 @@ def findings(results: Results, say: Reader) -> list[Finding]:
     """The findings of the place stage."""
     if not results.shop.things:
         return []
+    return [*quick_findings(results, say), *_aisles(results, say)]
+
+
+def quick_findings(results: Results, say: Reader) -> list[Finding]:
+    """All but the aisles, whose search is slow: for trying many places in a row."""
     return [
         *_bodies(results, say),
         *_lanes(results, say),
         *_supports(results, say),
         *_standing(results, say),
-        *_aisles(results, say),
         *_doors(results, say),
         *_panels(results, say),
         *_bay(results, say),

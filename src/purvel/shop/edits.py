@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 
 from purvel.shop.air import Session, Spell
 from purvel.shop.ducts import GateSet, Run
-from purvel.shop.room import Fixture, Opening, Wall
+from purvel.shop.room import Fixture, Opening, Slope, Wall
 from purvel.shop.shop import Shop
 from purvel.shop.things import Thing
 
@@ -60,6 +60,13 @@ def remove_wall(shop: Shop, wall_id: str) -> Shop:
     ceiling = replace(room.ceiling, slopes=tuple(slope for slope in room.ceiling.slopes if slope.wall != wall_id))
     openings = tuple(opening for opening in room.openings if opening.wall != wall_id)
     return replace(shop, room=replace(room, walls=_drop(room.walls, wall_id), openings=openings, ceiling=ceiling))
+
+
+def slope_ceiling(shop: Shop, wall_id: str, slope: Slope | None) -> Shop:
+    """The ceiling sloping down to a wall, or not sloping there any more."""
+    ceiling = shop.room.ceiling
+    others = tuple(one for one in ceiling.slopes if one.wall != wall_id)
+    return change_room(shop, ceiling=replace(ceiling, slopes=others if slope is None else (*others, slope)))
 
 
 def put_opening(shop: Shop, opening: Opening) -> Shop:

@@ -1,6 +1,6 @@
 """What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of overhead doors, the parking bay."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import hypot
 
 import numpy as np
@@ -13,6 +13,7 @@ TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
 PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
+_SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
 
@@ -74,6 +75,23 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
         if area > TOUCH_AREA:
             found.append(Clash(items[i].id, items[j].id, area, hypot(*way_apart(shapes[i], shapes[j]))))
     return found
+
+
+def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[float, float]:
+    """Where the thing and its standing room touch nothing, as near the middle of the floor as it goes [m]; the middle itself if there is no such place."""
+    inside = floor(room)
+    middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
+    taken = shapely.union_all([*(polygon(item) for item in items), *zones])
+    offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
+    for dx, dy in sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair)):
+        moved = replace(thing, x=round(middle[0] + dx, 3), y=round(middle[1] + dy, 3))
+        zone = standing_zone(moved)
+        wanted = polygon(moved) if zone is None else polygon(moved).union(shapely.Polygon(zone))
+        if (inside.is_empty or inside.contains(wanted)) and not wanted.intersects(taken):
+            return moved.x, moved.y
+    return middle
 
 
 def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:

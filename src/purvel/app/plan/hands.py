@@ -9,7 +9,7 @@ import shapely
 
 from purvel.quantities.systems import System
 from purvel.review import Results
-from purvel.shop import Opening, Shop, Thing
+from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import Side, footprint
@@ -140,12 +140,13 @@ def snap(thing: Thing, results: Results, shop: Shop) -> Point:
     return (0.0, 0.0)
 
 
-def set_distance(thing: Thing, results: Results, wall: str, distance: float) -> Edit | None:
-    """The edit that sets a thing's distance [m] to one of its two nearest walls."""
-    for name, now, _, _ in wall_distances(thing, results.shop.room):
+def set_distance(item: Thing | Fixture, results: Results, wall: str, distance: float) -> Edit | None:
+    """The edit that sets an item's distance [m] from one of its two nearest walls."""
+    for name, now, _, _ in wall_distances(item, results.shop.room):
         if name == wall:
             side = results.sides[name]
-            inward = (-side.out[0], -side.out[1])
-            by = distance - now
-            return lambda shop: move_thing(shop, thing.id, thing.x + inward[0] * by, thing.y + inward[1] * by)
+            x, y = item.x - side.out[0] * (distance - now), item.y - side.out[1] * (distance - now)
+            if isinstance(item, Thing):
+                return lambda shop: move_thing(shop, item.id, x, y)
+            return lambda shop: put_fixture(shop, replace(item, x=x, y=y))
     return None

@@ -1,21 +1,25 @@
 """The plan in the middle of the window: shows what the stage draws, takes the hand's drags, keys and clicks."""
 
+from collections.abc import Callable
+from dataclasses import replace
 from typing import Protocol
 
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
-from PySide6.QtWidgets import QLineEdit, QWidget
+from PySide6.QtWidgets import QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan import hands
 from purvel.app.plan.draw_room import paper_grid
 from purvel.app.plan.draw_things import distances
 from purvel.app.plan.hands import Grip, item_at, take
+from purvel.app.plan.prompt import Choice, LengthPrompt
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
-from purvel.quantities import LengthError, format_length, parse_length
-from purvel.shop.edits import change_thing, move_thing, remove
+from purvel.quantities import format_length
+from purvel.shop import Fixture, Thing
+from purvel.shop.edits import change_thing, move_thing, put_fixture, remove
 from purvel.space.clearances import wall_distances
 
 DRAG_START = 4  # px
@@ -28,10 +32,13 @@ class PlanStage(Protocol):
 
     def draw(self, sheet: Sheet) -> None: ...
     def empty_hint(self) -> str: ...
+    def pickable(self) -> list[str]: ...
+    def grip_at(self, x: float, y: float) -> Grip | None: ...
     def tool_press(self, x: float, y: float) -> bool: ...
     def tool_move(self, x: float, y: float) -> None: ...
-    def tool_key(self, key: int) -> bool: ...
+    def tool_key(self, key: int, shift: bool) -> bool: ...
     def tool_hint(self) -> str: ...
+    def tool_lengths(self) -> list[Choice]: ...
 
 
 class PlanView(QWidget):
@@ -53,12 +60,13 @@ class PlanView(QWidget):
         self._panning: QPointF | None = None
         self._dragging = False
         self._fit_when_shown = True
-        self.measured_wall = 0
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(320, 200)
         self.setAccessibleName("Plan")
-        self.distance = _DistanceField(self)
+        self.prompt = LengthPrompt(self)
+        self.prompt.refused.connect(desk.said)
+        self.prompt.done.connect(self.setFocus)
         self._walls = desk.shop.room.walls
         desk.changed.connect(self._follow_walls)
         desk.changed.connect(self.update)
@@ -85,8 +93,7 @@ class PlanView(QWidget):
         paper_grid(sheet, self.width(), self.height(), 0.5 if self.desk.shop.units == "metric" else 0.6096)
         if self.stage is not None:
             self.stage.draw(sheet)
-            if self._dragging and self._grip is not None:
-                self._draw_distances(sheet)
+            self._draw_distances(sheet)
             sheet.set_words()
             hint = self.stage.empty_hint() or ""
             if hint:
@@ -102,9 +109,10 @@ class PlanView(QWidget):
         painter.end()
 
     def _draw_distances(self, sheet: Sheet) -> None:
-        thing = self.desk.shown.thing(self._grip.item) if self._grip else None
-        if thing is not None:
-            distances(sheet, self.desk.shown, thing)
+        """While something is in the hand, or its distance is being typed."""
+        item = self.desk.picked_body
+        if item is not None and (self._dragging or self.prompt.isVisible()):
+            distances(sheet, self.desk.shown, item, self.prompt.chosen.key if self.prompt.isVisible() else None)
 
     def _follow_walls(self) -> None:
         """New walls that run out of the picture bring it back to fit."""
@@ -155,7 +163,7 @@ class PlanView(QWidget):
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         self.setFocus()
-        self.distance.hide()
+        self.prompt.hide()
         position = event.position()
         if event.button() == Qt.MouseButton.MiddleButton or (
             event.button() == Qt.MouseButton.LeftButton and event.modifiers() & Qt.KeyboardModifier.AltModifier
@@ -165,13 +173,17 @@ class PlanView(QWidget):
         if event.button() != Qt.MouseButton.LeftButton or self.stage is None:
             return
         x, y = self.to_plan(position)
+        self._pressed_at = position
+        self._grip = self.stage.grip_at(x, y)
+        if self._grip is not None:
+            self.desk.end_merge()
+            return
         if self.stage.tool_press(x, y):
             self.update()
             return
         results = self.bench.quick()
         item = item_at(results, x, y, hands.GRAB / self.scale, fixtures=self.stage.takes_fixtures)
         self.desk.pick(item)
-        self._pressed_at = position
         self._grip = take(results, item, x, y) if item else None
         self.desk.end_merge()
 
@@ -213,16 +225,15 @@ class PlanView(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
-        if self.stage is not None and self.stage.tool_key(key):
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if self.stage is not None and self.stage.tool_key(key, shift):
             self.update()
             return
-        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         plain = not event.modifiers() & ~(Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier)
         if not plain or not self._handle_key(key, event.text(), shift):
             super().keyPressEvent(event)
 
     def _handle_key(self, key: int, text: str, shift: bool) -> bool:
-        thing = self.desk.shop.thing(self.desk.picked or "")
         arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
         if key == Qt.Key.Key_F:
             self.fit()
@@ -239,23 +250,62 @@ class PlanView(QWidget):
             self._pick_next(-1 if shift else 1)
         elif key in arrows and self.desk.picked:
             self._nudge(*arrows[Qt.Key(key)], large=shift)
-        elif key == Qt.Key.Key_R and thing is not None:
-            turn = 15.0 if shift else 90.0
-            self.desk.apply(lambda shop: change_thing(shop, thing.id, angle=(thing.angle + turn) % 360), f"Turn {thing.name}")
-        elif text.isdigit() and thing is not None and self._dragging:
-            self.distance.begin(text)
-        elif text in ("=", "'") and thing is not None:
-            self.distance.begin("")
+        elif key == Qt.Key.Key_R and self.desk.picked_body is not None:
+            self._turn(15.0 if shift else 90.0)
+        elif text and text in "0123456789='" and self._ask_length(text.strip("='")):
+            pass
         else:
             return False
         return True
 
     def _pick_next(self, by: int) -> None:
-        ids = [thing.id for thing in self.desk.shop.things]
+        ids = self.stage.pickable() if self.stage is not None else []
         if not ids:
             return
         now = ids.index(self.desk.picked) if self.desk.picked in ids else -1 if by > 0 else 0
         self.desk.pick(ids[(now + by) % len(ids)])
+
+    def _turn(self, by: float) -> None:
+        item = self.desk.picked_body
+        if isinstance(item, Thing):
+            self.desk.apply(lambda shop: change_thing(shop, item.id, angle=(item.angle + by) % 360), f"Turn {item.name}")
+        elif item is not None:
+            self.desk.apply(lambda shop: put_fixture(shop, replace(item, angle=(item.angle + by) % 360)), f"Turn {item.name or item.kind}")
+
+    def _ask_length(self, text: str) -> bool:
+        """A length typed on the plan: a tool's, or the picked item's distance from a wall. Bare digits need something in the hand."""
+        choices = self.stage.tool_lengths() if self.stage is not None else []
+        item = self.desk.picked_body
+        spot = QPointF(self.width() / 2, self.height() / 2)
+        if choices:
+            spot = self.to_window(*self.pointer) if self.pointer is not None else spot
+        elif item is not None and (self._dragging or not text):
+            choices = self.wall_choices(item)
+            spot = self.to_window(item.x, item.y)
+        else:
+            choices = []
+        if not choices:
+            return False
+        self._grip = None
+        self._dragging = False
+        self.desk.end_merge()
+        self.prompt.ask(spot, text, self.desk.shop.units, choices, self.pixels)
+        return True
+
+    def wall_choices(self, item: Thing | Fixture) -> list[Choice]:
+        """The walls that an item's distance can be set from."""
+        units = self.desk.shop.units
+
+        def setter(wall: str) -> Callable[[float], None]:
+            def act(distance: float) -> None:
+                edit = hands.set_distance(item, self.bench.quick(), wall, distance)
+                if edit is not None:
+                    self.desk.apply(edit, f"Set {item.name or item.id} from wall {wall}")
+
+            return act
+
+        found = wall_distances(item, self.desk.shop.room)
+        return [Choice(wall, f"from wall {wall}, now {format_length(distance, units)}", setter(wall)) for wall, distance, _, _ in found]
 
     def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
         shop = self.desk.shop
@@ -281,82 +331,6 @@ class PlanView(QWidget):
             return
         if grip is not None:
             self.desk.apply(lambda s: grip.place(s, x, y), grip.label, merge=f"nudge {grip.item}")
-
-    def walls_of_picked(self) -> list[tuple[str, float]]:
-        """The two walls that the picked thing's distance can be set to: id and distance now [m]."""
-        thing = self.desk.shop.thing(self.desk.picked or "")
-        return [] if thing is None else [(wall, distance) for wall, distance, _, _ in wall_distances(thing, self.desk.shop.room)]
-
-
-class _DistanceField(QLineEdit):
-    """Typed while dragging: the exact distance to a wall. Tab goes to the other wall, Enter sets, Esc leaves it."""
-
-    def __init__(self, view: PlanView) -> None:
-        super().__init__(view)
-        self.view = view
-        self.setAccessibleName("Exact distance to the wall")
-        self.hide()
-        self.returnPressed.connect(self._set)
-
-    def begin(self, text: str) -> None:
-        """Opens at the picked thing with the first digit in it."""
-        walls = self.view.walls_of_picked()
-        if not walls:
-            return
-        self.view.measured_wall %= len(walls)
-        self.view._grip = None
-        self.view._dragging = False
-        self.setText(text)
-        self._say()
-        self.adjustSize()
-        self.setFixedWidth(max(240, self.view.pixels * 18))
-        thing = self.view.desk.shop.thing(self.view.desk.picked or "")
-        assert thing is not None
-        spot = self.view.to_window(thing.x, thing.y)
-        self.move(round(min(spot.x(), self.view.width() - self.width() - 6)), round(max(4.0, spot.y() - 60)))
-        self.show()
-        self.setFocus()
-        self.deselect()
-
-    def _say(self) -> None:
-        walls = self.view.walls_of_picked()
-        wall, now = walls[self.view.measured_wall % len(walls)]
-        self.setPlaceholderText(f"to wall {wall}, now {format_length(now, self.view.desk.shop.units)}")
-        self.setToolTip(f"Distance to wall {wall}. Tab for the other wall, Enter sets it.")
-
-    def event(self, event: object) -> bool:
-        if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress and event.key() in (Qt.Key.Key_Tab, Qt.Key.Key_Escape):
-            if event.key() == Qt.Key.Key_Tab:
-                self.view.measured_wall += 1
-                self._say()
-            else:
-                self.hide()
-                self.view.setFocus()
-            return True
-        return super().event(event)
-
-    def _set(self) -> None:
-        view = self.view
-        thing = view.desk.shop.thing(view.desk.picked or "")
-        walls = view.walls_of_picked()
-        if thing is None or not walls:
-            self.hide()
-            return
-        try:
-            distance = parse_length(self.text(), view.desk.shop.units)
-        except LengthError as exc:
-            self.setProperty("refused", True)
-            self.style().polish(self)
-            view.desk.said.emit(str(exc))
-            return
-        self.setProperty("refused", False)
-        self.style().polish(self)
-        wall = walls[view.measured_wall % len(walls)][0]
-        edit = hands.set_distance(thing, view.bench.quick(), wall, distance)
-        if edit is not None:
-            view.desk.apply(edit, f"Set {thing.name} from wall {wall}")
-        self.hide()
-        view.setFocus()
 
 
 def _wrapped(sheet: Sheet, centre: QPointF, text: str, width: float) -> None:

@@ -5,6 +5,8 @@ from collections.abc import Callable
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
 
 from purvel.app.desk import Desk
+from purvel.app.plan.hands import Grip
+from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
@@ -63,9 +65,21 @@ class Stage:
     def tool_move(self, x: float, y: float) -> None:
         """The pointer moved to a plan point."""
 
-    def tool_key(self, key: int) -> bool:
+    def tool_key(self, key: int, shift: bool) -> bool:
         """A key while a tool is held."""
         return False
+
+    def tool_lengths(self) -> list[Choice]:
+        """What a length typed on the plan can be for the held tool."""
+        return []
+
+    def grip_at(self, x: float, y: float) -> Grip | None:
+        """What only this stage can take hold of at a point."""
+        return None
+
+    def pickable(self) -> list[str]:
+        """What N goes through."""
+        return [thing.id for thing in self.desk.shop.things]
 
     def tool_hint(self) -> str:
         """What the held tool waits for."""
@@ -107,16 +121,15 @@ class Stage:
         row.addWidget(widget)
         self.row.addWidget(both)
 
-    def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], headings: dict[int, str] | None = None) -> QToolButton:
-        """A button that opens a menu of things to add."""
+    def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None) -> QToolButton:
+        """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the entries belong to."""
         button = QToolButton()
         button.setText(f"{text} ▾")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(button)
+        menus = {group: menu.addMenu(group) for group in dict.fromkeys(groups or ())}
         for index, (label, act) in enumerate(entries):
-            if headings and index in headings:
-                menu.addSection(headings[index])
-            action = menu.addAction(label)
+            action = (menus[groups[index]] if groups else menu).addAction(label)
             action.triggered.connect(lambda _=False, do=act: do())
         button.setMenu(menu)
         return button

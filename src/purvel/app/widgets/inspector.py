@@ -12,8 +12,8 @@ from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, duct_sizes, elbows, materials, operations
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.review.reader import Reader
-from purvel.shop import CurvePoint, Filter, Fixture, Opening, Run, Spell, Thing
-from purvel.shop.edits import change_run, change_thing, put_fixture, put_opening, put_spell, remove
+from purvel.shop import CurvePoint, Filter, Fixture, Opening, Run, Slope, Spell, Thing, Wall
+from purvel.shop.edits import change_run, change_thing, put_fixture, put_opening, put_spell, put_wall, remove, slope_ceiling
 from purvel.shop.faults import faults
 
 HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
@@ -40,7 +40,7 @@ class Inspector(QWidget):
         shop, item = self.desk.shop, self.desk.picked
         if item is None:
             return None
-        for group in (shop.things, shop.room.openings, shop.room.fixtures, shop.ducts.runs, shop.air.session.spells):
+        for group in (shop.things, shop.room.walls, shop.room.openings, shop.room.fixtures, shop.ducts.runs, shop.air.session.spells):
             for one in group:
                 if one.id == item:
                     return one
@@ -61,7 +61,8 @@ class Inspector(QWidget):
             return
         widget, rows = form()
         self.box.addWidget(widget)
-        {Thing: self._thing, Opening: self._opening, Fixture: self._fixture, Run: self._run, Spell: self._spell}[type(one)](one, rows)
+        makers = {Thing: self._thing, Wall: self._wall, Opening: self._opening, Fixture: self._fixture, Run: self._run, Spell: self._spell}
+        makers[type(one)](one, rows)
         away = QPushButton("Take away")
         away.setToolTip("Delete")
         away.clicked.connect(self._remove)
@@ -229,7 +230,46 @@ class Inspector(QWidget):
         filters = tuple((efficiency, name) for name, efficiency in FILTER_GRADES.items())
         self._bind(rows, "Filter", ChoiceField("Filter grade", filters), lambda t: t.cleaner.efficiency, lambda v: put(efficiency=v))
 
-    # ---- openings and fixtures
+    # ---- walls, openings and fixtures
+
+    def _wall(self, wall: Wall, rows: QFormLayout) -> None:
+        def put(key: str) -> Callable[[Any], object]:
+            def write(value: Any) -> None:
+                now = next((one for one in self.desk.shop.room.walls if one.id == wall.id), None)
+                if now is not None:
+                    self.desk.apply(lambda shop: put_wall(shop, replace(now, **{key: value})), f"Correct wall {wall.id}")
+
+            return write
+
+        rows.addRow(QLabel(f"<b>Wall {wall.id}</b>"))
+        self._bind(rows, "Length", self._length("Length", 0.01, 200.0), lambda w: w.length, put("length"))
+        turn = number_field("Turn at its end, left is positive", "°", least=-180, most=360)
+        self._bind(rows, "Then turns", turn, lambda w: w.turn, lambda v: put("turn")(float(v)))
+        self._bind(rows, "It is", ChoiceField("How the length was got", HOW), lambda w: w.how, put("how"))
+        self._bind(rows, "", QCheckBox("The ceiling slopes down to it"), lambda w: self._slope(w) is not None, lambda on: self._set_slope(wall, on))
+        slope = self._slope(wall)
+        if slope is not None:
+            for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):
+                field = self._length(word, least, 30.0)
+                self._bind(
+                    rows, word, field, lambda w, k=key: getattr(self._slope(w), k, 0.0), lambda v, k=key: self._set_slope(wall, True, **{k: v})
+                )
+
+    def _slope(self, wall: Wall) -> Slope | None:
+        return next((one for one in self.desk.shop.room.ceiling.slopes if one.wall == wall.id), None)
+
+    def _set_slope(self, wall: Wall, on: bool, **changes: float) -> None:
+        height = self.desk.shop.room.ceiling.height
+        now = self._slope(wall) or Slope(wall=wall.id, low=round(height / 2, 3), run=1.2192)
+        slope = replace(now, **changes) if on else None
+        if slope is not None and slope.low >= height:
+            self.desk.said.emit("The sloping ceiling must begin below the flat one; nothing was changed.")
+            self.refresh()
+            return
+        fresh = (self._slope(wall) is None) == on
+        self.desk.apply(lambda shop: slope_ceiling(shop, wall.id, slope), f"Ceiling at wall {wall.id}")
+        if fresh:
+            self.rebuild()
 
     def _opening(self, opening: Opening, rows: QFormLayout) -> None:
         def put(key: str, label: str) -> Callable[[Any], object]:
@@ -286,10 +326,10 @@ class Inspector(QWidget):
         self._bind(
             rows, "Turned", number_field("Angle", "°", least=-360, most=360), lambda f: f.angle, lambda v: put("angle", "Turn")(float(v) % 360)
         )
-        for key, word in (("x", "From left"), ("y", "From below")):
-            self._bind(
-                rows, word, self._length(f"Middle, {word.lower()}", 0.0, 200.0), lambda f, k=key: getattr(f, k), put(key, f"Move {fixture.kind}")
-            )
+        hint = QLabel("Press = on the plan to type its distance from a wall.")
+        hint.setObjectName("small")
+        hint.setWordWrap(True)
+        rows.addRow(hint)
         self._bind(rows, "", QCheckBox("Has a flame"), lambda f: f.flame, put("flame", "Flame"))
 
     # ---- runs
@@ -319,16 +359,27 @@ class Inspector(QWidget):
         if run.points:
             every = self._length("Height of all its corners", 0.0, 12.0)
             self._bind(rows, "Hangs at", every, lambda r: max(p.z for p in r.points), lambda v: self._raise(run, float(v)))
-        for gate in run.gates:
+        if run.joins is not None and run.joins.at is not None:
+            at = self._length("Where it branches off, along the other run from its fan end", 0.0, 200.0)
+            self._bind(rows, "Leaves at", at, lambda r: r.joins.at, lambda v: put("joins", "Branch")(replace(self._now(run).joins, at=float(v))))
+        for number, gate in enumerate(run.gates):
             row = QWidget()
             line = QHBoxLayout(row)
             line.setContentsMargins(0, 0, 0, 0)
-            line.addWidget(QLabel(f"{gate.name or gate.id} at {say.length(gate.at)}"), 1)
+            where = self._length(f"Where {gate.name or gate.id} is, from the fan end of the run", 0.0, 200.0)
+            where.entered.connect(lambda value, g=gate.id: self._move_gate(run, g, float(value)))
+            self._binders.append((lambda r, i=number: r.gates[i].at if i < len(r.gates) else 0.0, where))
+            line.addWidget(QLabel("Gate at"))
+            line.addWidget(where, 1)
             away = QPushButton("Take out")
             away.setAccessibleName(f"Take out {gate.name or gate.id}")
             away.clicked.connect(lambda _=False, g=gate.id: (self.desk.apply(lambda shop: remove(shop, g), "Take out a gate"), self.rebuild()))
             line.addWidget(away)
             rows.addRow(row)
+
+    def _move_gate(self, run: Run, gate_id: str, at: float) -> None:
+        gates = tuple(replace(gate, at=at) if gate.id == gate_id else gate for gate in self._now(run).gates)
+        self.desk.apply(lambda shop: change_run(shop, run.id, gates=gates), f"Move a gate of {run.name}")
 
     def _now(self, run: Run) -> Any:
         return next(one for one in self.desk.shop.ducts.runs if one.id == run.id)

@@ -108,8 +108,8 @@ class DayInstrument(QWidget):
         course, high = day.courses["central"], day.courses["high"]
         limit = limits()[self.desk.shop.air.limit]
         self.verdict.setText(
-            f"<b>8 h average {say.dust(course.average_8h)}</b>, {course.average_8h / limit.value:.0%} of the limit; may reach "
-            f"{say.dust(high.average_8h)}. Peak {say.dust(course.peak)}.".replace("/", "/\u2060")
+            f"<b>8 h average {say.dust(course.average_8h)}</b>, {course.average_8h / limit.value:.0%} of the limit, up to "
+            f"{say.dust(high.average_8h)}; peak {say.dust(course.peak)}".replace("/", "/\u2060")
         )
 
     def _draw(self, day: Day | None) -> None:

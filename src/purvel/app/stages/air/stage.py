@@ -91,6 +91,9 @@ class AirStage(Stage):
         self.desk.apply(lambda shop: change_session(put_spell(shop, spell), minutes=min(1440.0, minutes)), f"Add {one.name.lower()}")
         self.desk.pick(spell.id)
 
+    def pickable(self) -> list[str]:
+        return [*(spell.id for spell in self.desk.shop.air.session.spells), *(thing.id for thing in self.desk.shop.things if thing.cleaner)]
+
     def draw(self, sheet: Sheet) -> None:
         shop, results = self.desk.shown, self.results()
         draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
@@ -104,7 +107,7 @@ class AirStage(Stage):
             self._emitters(sheet)
             clear = self.say.minutes(day.courses["central"].clear_after)
             text = f"{self.say.volume(day.volume)} of air\nclear {clear} after the last cut"
-            sheet.text(QPointF(14, sheet.pixels * 1.8), text, sheet.look.ink, factor=1.0, bold=True, plate=True, centre=False)
+            sheet.text(QPointF(14, sheet.pixels * 1.8), text, sheet.look.ink, factor=0.87, bold=True, plate=True, centre=False)
 
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""

@@ -164,6 +164,15 @@ class DuctInstrument(QWidget):
             self.chosen = name.strip()
             self.desk.apply(lambda shop: put_gate_set(shop, replace(own, name=name.strip()[:200])), "Name a gate choice")
 
+    def flip(self, gate: str) -> None:
+        """Opens a shut gate of the chosen set and shuts an open one."""
+        for network in self.bench.latest.results.networks:
+            if any(gate in segment.gates for segment in network.layout.segments):
+                self.source = network.layout.source_thing
+        flow = self.flow()
+        if flow is not None:
+            self.toggle(gate, gate not in flow.open_gates)
+
     def toggle(self, gate: str, on: bool) -> None:
         """Opens or shuts a gate in the chosen set; a set that the program made becomes the user's own."""
         flow = self.flow()

@@ -5,13 +5,15 @@ from collections.abc import Callable
 from dataclasses import replace
 from math import atan2, cos, degrees, hypot, radians, sin
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QPushButton
 
-from purvel.airflow.layout import length_of, run_paths
+from purvel.airflow.layout import length_of, point_along, run_paths
 from purvel.airflow.network import GateSetFlow
 from purvel.app.desk import Desk
 from purvel.app.plan import draw_ducts, draw_room, draw_things
+from purvel.app.plan.hands import Grip, step_of
+from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.instrument import DuctInstrument
@@ -20,10 +22,11 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.shop import Gate, Join, PortRef, Run, Vertex
+from purvel.shop import Gate, Join, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
 
 REACH = 14.0  # px within which a click takes an inlet, a port or a run
+LINE_UP = 0.08  # m: a corner this near to being in line with another goes there
 SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
 
 
@@ -40,6 +43,7 @@ class DuctsStage(Stage):
         self.drawing: Run | None = None
         self.gating = False
         self.pointer: tuple[float, float] = (0.0, 0.0)
+        self.by_key = False
         self.slack_px = REACH
         self.rebuild()
 
@@ -124,6 +128,15 @@ class DuctsStage(Stage):
         self._draw_tool(sheet)
 
     def _draw_tool(self, sheet: Sheet) -> None:
+        if self.by_key and (self.draw_button.isChecked() or self.gating):
+            self._draw_pen(sheet)
+        run = self._picked_run()
+        if run is not None and not self.draw_button.isChecked():
+            for point in run.points:
+                c = sheet.at(point.x, point.y)
+                sheet.painter.setPen(sheet.pen(sheet.look.accent, 2))
+                sheet.painter.setBrush(sheet.brush(sheet.look.sheet))
+                sheet.painter.drawRect(QRectF(c.x() - 5, c.y() - 5, 10, 10))
         if self.draw_button.isChecked():
             for thing in self.desk.shop.things:
                 if thing.source is not None and self.drawing is None:
@@ -143,6 +156,58 @@ class DuctsStage(Stage):
                     plate=True,
                 )
 
+    def _draw_pen(self, sheet: Sheet) -> None:
+        """Where the arrow keys have the pen."""
+        c = sheet.at(*self.pointer)
+        sheet.painter.setPen(sheet.pen(sheet.look.accent, 1.5))
+        for dx, dy in ((18, 0), (0, 18)):
+            sheet.painter.drawLine(QPointF(c.x() - dx, c.y() - dy), QPointF(c.x() + dx, c.y() + dy))
+
+    def _picked_run(self) -> Run | None:
+        return next((run for run in self.desk.shop.ducts.runs if run.id == self.desk.picked), None)
+
+    def pickable(self) -> list[str]:
+        piped = [thing.id for thing in self.desk.shop.things if thing.source or thing.ports]
+        return [*(run.id for run in self.desk.shop.ducts.runs), *piped]
+
+    def grip_at(self, x: float, y: float) -> Grip | None:
+        """A corner of the picked run; what hangs straight above or below it goes along."""
+        run = self._picked_run()
+        if run is None or self.draw_button.isChecked() or self.gating:
+            return None
+        near = [point for point in run.points if hypot(point.x - x, point.y - y) < self.slack_px]
+        if not near:
+            return None
+        held = min(near, key=lambda point: hypot(point.x - x, point.y - y))
+        grid = step_of(self.desk.shop.units)
+        others = [point for point in run.points if hypot(point.x - held.x, point.y - held.y) > 1e-3]
+
+        def put(shop: Shop, px: float, py: float) -> Shop:
+            px, py = round(px / grid) * grid, round(py / grid) * grid
+            px = next((other.x for other in others if abs(other.x - px) < LINE_UP), px)  # in line with its neighbours
+            py = next((other.y for other in others if abs(other.y - py) < LINE_UP), py)
+            points = tuple(replace(p, x=px, y=py) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points)
+            return change_run(shop, run.id, points=points)
+
+        return Grip(run.id, (held.x - x, held.y - y), put, f"Move a corner of {run.name}")
+
+    def tool_lengths(self) -> list[Choice]:
+        path = self._path_so_far()
+        if not path:
+            return []
+        start = path[-1]
+
+        def act(length: float) -> None:
+            ahead = self._squared(start, self.pointer)
+            far = hypot(ahead[0] - start[0], ahead[1] - start[1])
+            if far < 1e-6:
+                self.desk.said.emit("Point the way first, with the mouse or the arrow keys; then type how far.")
+                return
+            self._corner(start[0] + (ahead[0] - start[0]) / far * length, start[1] + (ahead[1] - start[1]) / far * length)
+            self.desk.previewed.emit()
+
+        return [Choice("leg", "length of this leg", act)]
+
     def _path_so_far(self) -> tuple[tuple[float, float, float], ...]:
         if self.drawing is None:
             return ()
@@ -161,15 +226,19 @@ class DuctsStage(Stage):
 
     def tool_move(self, x: float, y: float) -> None:
         self.pointer = (x, y)
+        self.by_key = False
 
     def tool_hint(self) -> str:
         if self.gating:
-            return "Click where the gate goes. Esc leaves."
+            return "Click where the gate goes, or arrow keys and Space. Esc leaves."
         if not self.draw_button.isChecked():
             return ""
         if self.drawing is None:
-            return "Click a collector's inlet, or a run to branch off it. Esc leaves."
-        return f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port to end there. Enter ends free, Backspace takes a corner back."
+            return "Click a collector's inlet, or a run to branch off it. N goes through them, Space takes one, Esc leaves."
+        return (
+            f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port (N, Space). Digits type the leg's length. "
+            "Enter ends free, Backspace takes a corner back."
+        )
 
     def tool_press(self, x: float, y: float) -> bool:
         self.pointer = (x, y)
@@ -177,31 +246,61 @@ class DuctsStage(Stage):
             self._set_gate(x, y)
             return True
         if not self.draw_button.isChecked():
+            gate = self._gate_at(x, y)
             run = self._run_at(x, y)
-            if run is None:
-                return False
-            self.desk.pick(run[0])
-            return True
+            if gate is not None:
+                self.walk.flip(gate)
+            elif run is not None:
+                self.desk.pick(run[0])
+            return gate is not None or run is not None
         if self.drawing is None:
             self._begin(x, y)
         else:
             self._go_on(x, y)
         return True
 
-    def tool_key(self, key: int) -> bool:
-        if key == Qt.Key.Key_Escape and (self.drawing is not None or self.draw_button.isChecked() or self.gating):
-            if self.drawing is not None:
-                self.drawing = None
-            else:
-                self.put_down()
-            return True
-        if self.drawing is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+    def tool_key(self, key: int, shift: bool) -> bool:
+        if not (self.draw_button.isChecked() or self.gating):
+            return False
+        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        if key in arrows:
+            dx, dy = arrows[Qt.Key(key)]
+            step = (0.05 if self.desk.shop.units == "metric" else 0.0508) * (10 if shift else 1)
+            self._pen_to(self.pointer[0] + dx * step, self.pointer[1] + dy * step)
+        elif key == Qt.Key.Key_N:
+            self._next_target(-1 if shift else 1)
+        elif key == Qt.Key.Key_Space:
+            self.tool_press(*self.pointer)
+        elif key == Qt.Key.Key_Escape and self.drawing is not None:
+            self.drawing = None
+        elif key == Qt.Key.Key_Escape:
+            self.put_down()
+        elif self.drawing is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self._finish(self.drawing)
-            return True
-        if self.drawing is not None and key == Qt.Key.Key_Backspace:
+        elif self.drawing is not None and key == Qt.Key.Key_Backspace:
             self.drawing = replace(self.drawing, points=self.drawing.points[:-1])
-            return True
-        return False
+        else:
+            return False
+        return True
+
+    def _pen_to(self, x: float, y: float) -> None:
+        self.pointer, self.by_key = (x, y), True
+
+    def _next_target(self, by: int) -> None:
+        """The pen at the next place that the tool can use: an inlet or a run to begin on, a port to end at, a run for a gate."""
+        shop, paths = self.desk.shop, self.results().run_paths
+        taken = {(run.port.thing, run.port.port) for run in shop.ducts.runs if run.port}
+        if self.drawing is not None:
+            targets = [t.spot(port.x, port.y) for t in shop.things for port in t.ports if (t.id, port.id) not in taken]
+        else:
+            targets = [point_along(path, length_of(path) * share)[:2] for path in paths.values() if len(path) > 1 for share in (0.3, 0.6, 1.0)]
+            if not self.gating:
+                targets = [t.spot(t.source.inlet_x, t.source.inlet_y) for t in shop.things if t.source] + targets
+        if not targets:
+            self.desk.said.emit("There is nothing here that this tool can use.")
+            return
+        near = [i for i, (x, y) in enumerate(targets) if hypot(x - self.pointer[0], y - self.pointer[1]) < 1e-6]
+        self._pen_to(*targets[(near[0] + by if near else 0) % len(targets)])
 
     def _begin(self, x: float, y: float) -> None:
         run_id = fresh_id(self.desk.shop, "run")
@@ -249,12 +348,17 @@ class DuctsStage(Stage):
                     self._finish(replace(self.drawing, port=PortRef(thing=thing.id, port=port.id)))
                     return
         path = self._path_so_far()
-        where = self._squared(path[-1], (x, y)) if path else (x, y)
+        self._corner(*(self._squared(path[-1], (x, y)) if path else (x, y)))
+
+    def _corner(self, x: float, y: float) -> None:
+        """The next corner at the height set above, with a rise or drop before it where that changed."""
+        assert self.drawing is not None
+        path = self._path_so_far()
         points = list(self.drawing.points)
         last = path[-1] if path else None
         if last is not None and abs(last[2] - self.height_value) > 0.02:
             points.append(Vertex(x=last[0], y=last[1], z=self.height_value))
-        points.append(Vertex(x=round(where[0], 3), y=round(where[1], 3), z=self.height_value))
+        points.append(Vertex(x=round(x, 4), y=round(y, 4), z=self.height_value))
         self.drawing = replace(self.drawing, points=tuple(points))
 
     def _finish(self, run: Run) -> None:
@@ -280,6 +384,17 @@ class DuctsStage(Stage):
                     best = (distance, run_id, walked + t * piece)
                 walked += piece
         return None if best is None else (best[1], best[2])
+
+    def _gate_at(self, x: float, y: float) -> str | None:
+        """The gate under a point."""
+        paths = self.results().run_paths
+        for run in self.desk.shop.ducts.runs:
+            for gate in run.gates:
+                if len(paths[run.id]) > 1:
+                    gx, gy, _ = point_along(paths[run.id], min(gate.at, length_of(paths[run.id])))
+                    if hypot(gx - x, gy - y) < self.slack_px * 0.8:
+                        return gate.id
+        return None
 
     def _set_gate(self, x: float, y: float) -> None:
         found = self._run_at(x, y)

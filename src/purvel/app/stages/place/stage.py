@@ -14,6 +14,7 @@ from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import kinds, make_thing
 from purvel.shop.edits import change_shop, fresh_id, put_thing
+from purvel.space.clearances import free_spot
 from purvel.space.ground import footprint
 
 
@@ -35,8 +36,7 @@ class PlaceStage(Stage):
         groups = list(dict.fromkeys(kind.group for kind in kinds().values()))
         ordered = sorted(kinds().items(), key=lambda pair: groups.index(pair[1].group))
         entries = [(kind.name, lambda k=key: self.place(k)) for key, kind in ordered]
-        headings = {i: kind.group for i, (_, kind) in enumerate(ordered) if i == 0 or ordered[i - 1][1].group != kind.group}
-        self.row.addWidget(self.menu_button("Place", entries, headings))
+        self.row.addWidget(self.menu_button("Place", entries, [kind.group for _, kind in ordered]))
         system = self.desk.shop.units
         self.fields = {}
         for key, word, least, most in (
@@ -71,11 +71,11 @@ class PlaceStage(Stage):
         self.section.dress(look, pixels)
 
     def place(self, kind: str) -> None:
-        """Sets a new thing down in the middle of the room, picked, ready to be dragged."""
-        corners = self.results().traverse.corners or ((0.0, 0.0), (4.0, 4.0))
-        x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
-        count = sum(1 for thing in self.desk.shop.things if abs(thing.x - x) < 0.8 and abs(thing.y - y) < 0.8)
-        thing = make_thing(kind, fresh_id(self.desk.shop, kind), round(x + 0.15 * count, 3), round(y + 0.15 * count, 3))
+        """Sets a new thing down where there is room for it, picked, ready to be dragged."""
+        shop = self.desk.shop
+        thing = make_thing(kind, fresh_id(shop, kind))
+        x, y = free_spot(thing, shop.things, shop.room)
+        thing = replace(thing, x=x, y=y)
         same = sum(1 for one in self.desk.shop.things if one.kind == kind)
         if same:
             thing = replace(thing, name=f"{thing.name} {same + 1}")

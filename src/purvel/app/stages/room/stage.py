@@ -165,6 +165,10 @@ class RoomStage(Stage):
     def begin(self) -> None:
         self.wall_length.line.setFocus()
 
+    def pickable(self) -> list[str]:
+        room = self.desk.shop.room
+        return [one.id for group in (room.walls, room.openings, room.fixtures) for one in group]
+
     def draw(self, sheet: Sheet) -> None:
         results = self.results()
         draw_room.room(sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True)

@@ -1,0 +1,104 @@
+"""A length typed on the plan, where the hand is."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtGui import QKeyEvent
+from PySide6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
+
+from purvel.quantities import LengthError, parse_length
+from purvel.quantities.systems import System
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """What a typed length can be: a key, its words, and what to do with it [m]."""
+
+    key: str
+    words: str
+    act: Callable[[float], None]
+
+
+class LengthPrompt(QFrame):
+    """A small field: Enter takes the length, Tab goes to the next choice, Esc leaves it."""
+
+    refused = Signal(str)
+    done = Signal()
+
+    def __init__(self, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.setObjectName("card")
+        self._choices: Sequence[Choice] = ()
+        self._number = 0
+        self._system: System = "metric"
+        self.words = QLabel()
+        self.words.setObjectName("small")
+        self.line = QLineEdit()
+        self.line.setAccessibleName("Exact length")
+        self.line.installEventFilter(self)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(8, 4, 8, 6)
+        box.setSpacing(2)
+        box.addWidget(self.words)
+        box.addWidget(self.line)
+        self.hide()
+
+    @property
+    def chosen(self) -> Choice:
+        """What the length is taken for."""
+        return self._choices[self._number % len(self._choices)]
+
+    def ask(self, spot: QPointF, text: str, system: System, choices: Sequence[Choice], pixels: int) -> None:
+        """Opens near a spot of the parent with what was typed so far."""
+        self._choices, self._system = choices, system
+        self._number %= len(choices)
+        self.line.setText(text)
+        self._refuse(False)
+        self._say()
+        self.setFixedWidth(max(270, pixels * 20))
+        self.adjustSize()
+        around = self.parentWidget().rect()
+        x = min(spot.x() + 24, around.width() - self.width() - 6)
+        y = min(max(4.0, spot.y() - self.height() - 16), around.height() - self.height() - 6)
+        self.move(round(max(4.0, x)), round(y))
+        self.show()
+        self.raise_()
+        self.line.setFocus()
+        self.line.deselect()
+
+    def _say(self) -> None:
+        more = ";  Tab: another wall" if len(self._choices) > 1 else ""
+        self.words.setText(f"{self.chosen.words}{more}")
+        self.parentWidget().update()
+
+    def _refuse(self, refused: bool) -> None:
+        self.line.setProperty("refused", refused)
+        self.line.style().polish(self.line)
+
+    def eventFilter(self, watched: object, event: object) -> bool:
+        if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
+            if event.key() == Qt.Key.Key_Tab:
+                self._number += 1
+                self._say()
+                return True
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # a line edit would let Enter through to the plan
+                self._take()
+                return True
+            if event.key() == Qt.Key.Key_Escape:
+                self.hide()
+                self.done.emit()
+                return True
+        return False
+
+    def _take(self) -> None:
+        try:
+            length = parse_length(self.line.text(), self._system)
+        except LengthError as exc:
+            self._refuse(True)
+            self.refused.emit(str(exc))
+            return
+        self.hide()
+        self.refused.emit("")
+        self.chosen.act(length)
+        self.done.emit()
