@@ -103,3 +103,24 @@ def test_what_hangs_overhead_is_no_hindrance_and_without_a_way_in_there_is_no_ai
     (one,) = aisles((machine, hung), box_room(6, 5, openings=(DOOR,)))
     assert one.width > 0.9
     assert aisles((machine,), box_room(6, 5)) == []
+
+
+def test_a_new_opening_goes_beside_the_ones_that_are_there() -> None:
+    room = box_room(6, 5)
+    wall = room.walls[0]
+    new = Opening(id="new", kind="window", wall="A", offset=0.3, width=1.0, head=2.0, sill=1.0)
+    assert clearances.free_offset(room, wall, new) == 0.3
+    one = Opening(id="one", kind="roll-up", wall="A", offset=0.3, width=2.4, head=2.1)
+    assert clearances.free_offset(replace(room, openings=(one,)), wall, new) == pytest.approx(2.8016)
+    assert clearances.free_offset(replace(room, openings=(replace(one, offset=0.1, width=5.8),)), wall, new) == 0.0
+
+
+def test_a_free_spot_touches_nothing() -> None:
+    room = box_room(6, 5)
+    standing = block("big", 3.0, 2.5, 3.0, 2.0, 1.0)
+    thing = make_thing("planer", "planer")
+    x, y = clearances.free_spot(thing, (standing,), room)
+    shape = clearances.polygon(replace(thing, x=x, y=y))
+    assert not shape.intersects(clearances.polygon(standing)) and clearances.outside((replace(thing, x=x, y=y),), room) == []
+    full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
+    assert clearances.free_spot(thing, (full,), room) == pytest.approx((3.0, 2.5))

@@ -326,6 +326,7 @@ class Window(QMainWindow):
         for button, stage in zip(self.rail, self.stages):
             button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
             button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
+            button.setMinimumWidth(round(self.pixels * 8.9))  # room for the count, so that the plan does not shift under the hand
         self.plan.look, self.plan.pixels = self.look, self.pixels
         self.findings.look, self.findings.pixels = self.look, self.pixels
         self.name.line.setFixedWidth(self.pixels * 15 - max(0, self.pixels - 17) * 12)

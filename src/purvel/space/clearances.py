@@ -6,7 +6,7 @@ from math import hypot
 import numpy as np
 import shapely
 
-from purvel.shop import Fixture, Opening, Room, Thing
+from purvel.shop import Fixture, Opening, Room, Thing, Wall
 from purvel.space.ground import Side, floor, footprint, rectangle, sides, standing_zone
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
@@ -14,6 +14,7 @@ PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment
 PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
 _SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
+_JAMB = 0.1016  # m; 4 in between two openings
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
 
@@ -92,6 +93,16 @@ def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[floa
         if (inside.is_empty or inside.contains(wanted)) and not wanted.intersects(taken):
             return moved.x, moved.y
     return middle
+
+
+def free_offset(room: Room, wall: Wall, opening: Opening) -> float:
+    """Where in a wall an opening overlaps no other: at its own offset, or behind one that is there; the start of the wall if it is full [m]."""
+    others = [one for one in room.openings if one.wall == wall.id]
+    tries = [opening.offset, *(one.offset + one.width + _JAMB for one in others), 0.0]
+    for offset in sorted(tries, key=lambda at: (at != opening.offset, at)):
+        if offset + opening.width <= wall.length and all(offset + opening.width <= one.offset or offset >= one.offset + one.width for one in others):
+            return offset
+    return 0.0
 
 
 def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:

@@ -59,7 +59,7 @@ class PlanView(QWidget):
         self._pressed_at: QPointF | None = None
         self._panning: QPointF | None = None
         self._dragging = False
-        self._fit_when_shown = True
+        self._is_fitted = True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
         self.setMinimumSize(320, 200)
@@ -130,21 +130,23 @@ class PlanView(QWidget):
         points = list(self.bench.quick().traverse.raw) + [(thing.x, thing.y) for thing in shop.things]
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
-        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 0.5)
+        self._is_fitted = True
+        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 2.7 * self.pixels)
 
-    def show_area(self, x0: float, y0: float, x1: float, y1: float, margin: float) -> None:
-        """Zooms to a part of the plan [m]."""
-        wide, high = x1 - x0 + 2 * margin, y1 - y0 + 2 * margin
-        self.scale = max(5.0, min(self.width() / wide, self.height() / high))
+    def show_area(self, x0: float, y0: float, x1: float, y1: float, edge: float) -> None:
+        """Zooms to a part of the plan [m], with an `edge` [px] round it for lettering."""
+        wide, high = max(x1 - x0, 0.5), max(y1 - y0, 0.5)
+        self.scale = max(5.0, min((self.width() - 2 * edge) / wide, (self.height() - 2 * edge) / high))
         cx, cy = (x0 + x1) / 2, (y0 + y1) / 2
         self.origin = QPointF(self.width() / 2 - cx * self.scale, self.height() / 2 + cy * self.scale)
         self.update()
 
     def look_at_picked(self) -> None:
-        """Zooms to the picked thing."""
-        thing = self.desk.shown.thing(self.desk.picked or "")
-        if thing is not None:
-            self.show_area(thing.x, thing.y, thing.x, thing.y, 1.6)
+        """Zooms to the picked thing or fixture."""
+        item = self.desk.picked_body
+        if item is not None:
+            self._is_fitted = False
+            self.show_area(item.x - 1.6, item.y - 1.6, item.x + 1.6, item.y + 1.6, 0.0)
 
     def to_plan(self, position: QPointF) -> tuple[float, float]:
         """Window pixels to plan metres."""
@@ -155,9 +157,8 @@ class PlanView(QWidget):
         return QPointF(self.origin.x() + x * self.scale, self.origin.y() - y * self.scale)
 
     def resizeEvent(self, event: object) -> None:
-        if self._fit_when_shown or self.desk.shop.room.walls:
+        if self._is_fitted and not self._dragging:
             self.fit()
-            self._fit_when_shown = False
 
     # ---- hands
 
@@ -190,6 +191,7 @@ class PlanView(QWidget):
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
         position = event.position()
         if self._panning is not None:
+            self._is_fitted = False
             self.origin += position - self._panning
             self._panning = position
             self.update()
@@ -218,6 +220,7 @@ class PlanView(QWidget):
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         before = self.to_plan(event.position())
+        self._is_fitted = False
         self.scale = min(600.0, max(10.0, self.scale * 1.0015 ** event.angleDelta().y()))
         after = self.to_window(*before)
         self.origin += event.position() - after

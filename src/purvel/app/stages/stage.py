@@ -10,6 +10,7 @@ from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
+from purvel.app.widgets.fields import TextField
 from purvel.app.widgets.flow import FlowLayout
 from purvel.review import Grade, Results
 from purvel.review.reader import Reader
@@ -119,6 +120,8 @@ class Stage:
         word.setObjectName("small")
         row.addWidget(word)
         row.addWidget(widget)
+        if isinstance(widget, TextField):
+            widget.float_refusal()
         self.row.addWidget(both)
 
     def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None) -> QToolButton:

@@ -33,6 +33,7 @@ class TextField(QWidget):
         box.setSpacing(2)
         box.addWidget(self.line)
         box.addWidget(self.refusal)
+        self._floats = False
         self.setFocusProxy(self.line)
         self.line.editingFinished.connect(self._finish)
 
@@ -61,8 +62,23 @@ class TextField(QWidget):
             self.line.setText(self._write(value))
         self.entered.emit(value)
 
+    def float_refusal(self) -> None:
+        """Lets the refusal hang over what is below, for fields in a row that is not to move."""
+        self._floats = True
+        self.refusal.setObjectName("overlay")
+
+    def hideEvent(self, event: object) -> None:
+        if self._floats:
+            self.refusal.hide()
+
     def _say(self, sentence: str) -> None:
         self.refusal.setText(sentence)
+        if self._floats and sentence:
+            self.refusal.setParent(self.window())
+            self.refusal.setFixedWidth(max(300, self.width()))
+            self.refusal.adjustSize()
+            self.refusal.move(self.mapTo(self.window(), self.rect().bottomLeft()))
+            self.refusal.raise_()
         self.refusal.setVisible(bool(sentence))
         self.line.setProperty("refused", bool(sentence))
         self.line.style().polish(self.line)

@@ -16,6 +16,7 @@ from purvel.app.widgets.fields import length_field
 from purvel.app.widgets.flow import clear
 from purvel.shop import Ceiling, Fixture, Opening, Shop, Wall
 from purvel.shop.edits import change_room, fresh_id, put_fixture, put_opening, put_wall
+from purvel.space.clearances import free_offset
 from purvel.space.traverse import closing_wall
 
 OPENINGS: dict[str, tuple[str, Callable[[str, str], Opening]]] = {
@@ -107,6 +108,9 @@ class RoomStage(Stage):
 
     def _entered(self) -> None:
         field = self.wall_length
+        if not field.line.text().strip():
+            field.line.setFocus()
+            return
         field.line.setModified(True)
         got: list[float] = []
         connection = field.entered.connect(lambda value: got.append(float(value)))
@@ -148,7 +152,7 @@ class RoomStage(Stage):
         opening = OPENINGS[kind][1](fresh_id(self.desk.shop, kind), wall.id)
         if opening.width > wall.length:
             opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
-        offset = max(0.0, min(opening.offset, wall.length - opening.width))
+        offset = free_offset(self.desk.shop.room, wall, opening)
         entry = kind == "swing" and not any(one.entry for one in self.desk.shop.room.openings)
         opening = replace(opening, offset=offset, entry=entry)
         self.desk.apply(lambda shop: put_opening(shop, opening), f"Add {OPENINGS[kind][0].lower()}")
