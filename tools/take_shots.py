@@ -64,6 +64,7 @@ def main() -> None:
             window.set_text(pixels)
             window.show_stage(stage)
             settle(application, window)
+            window.take_focus()
             window.desk.pick(picked)
             window.findings.open_key = None
             window.plan.fit()

@@ -136,8 +136,8 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
 
     panel = bench.window.findings
     panel.reveal(starved[0].key)
-    bench.bot.waitUntil(lambda: any("Open only" in b.text() for b in panel.findChildren(QPushButton)), timeout=20_000)
-    button = next(b for b in panel.findChildren(QPushButton) if "Open only" in b.text())
+    bench.bot.waitUntil(lambda: any("Open only" in b.accessibleName() for b in panel.findChildren(QPushButton)), timeout=20_000)
+    button = next(b for b in panel.findChildren(QPushButton) if "Open only" in b.accessibleName())
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     bench.settle()
     assert all(one.grade > Grade.STOP for one in bench.window.bench.latest.of("ducts") if one.key == starved[0].key)
@@ -255,8 +255,8 @@ def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
     before = bench.desk.shop
     finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "support-level")
     bench.window.findings.reveal(finding.key)
-    bench.bot.waitUntil(lambda: any(b.text().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)), timeout=20_000)
-    button = next(b for b in bench.window.findings.findChildren(QPushButton) if b.text().startswith("Trim"))
+    bench.bot.waitUntil(lambda: any(b.accessibleName().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)), timeout=20_000)
+    button = next(b for b in bench.window.findings.findChildren(QPushButton) if b.accessibleName().startswith("Trim"))
     button.hovered.emit(button.tried)  # type: ignore[attr-defined]
     assert bench.desk.is_previewing and bench.desk.shop == before
     assert bench.desk.shown.thing("outfeed-table") != before.thing("outfeed-table")

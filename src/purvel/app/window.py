@@ -45,6 +45,7 @@ from purvel.shop import Shop
 from purvel.shop.edits import change_shop
 
 SMALLEST, LARGEST = 15, 24  # px of text
+COMPACT_FROM = 19  # px of text above which the rail and the right side give room to the middle
 
 
 class Window(QMainWindow):
@@ -211,9 +212,10 @@ class Window(QMainWindow):
         column = QVBoxLayout(rail)
         column.setContentsMargins(6, 8, 6, 8)
         column.setSpacing(6)
-        self.rail: list[QPushButton] = []
+        self.rail: list[QToolButton] = []
         for number, stage in enumerate(self.stages):
-            button = QPushButton(f"{number + 1}  {stage.title}")
+            button = QToolButton()
+            button.setText(f"{number + 1}  {stage.title}")
             button.setObjectName("stage")
             button.setCheckable(True)
             button.setToolTip(f"{stage.question}  (key {number + 1})")
@@ -233,6 +235,7 @@ class Window(QMainWindow):
             column.setSpacing(2)
             label = QLabel(caption)
             label.setObjectName("caption")
+            label.setWordWrap(True)
             label.setContentsMargins(8, 0, 0, 0)
             column.addWidget(label)
             if widget is self.findings:
@@ -326,14 +329,17 @@ class Window(QMainWindow):
         for button, stage in zip(self.rail, self.stages):
             button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
             button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
-            button.setMinimumWidth(round(self.pixels * 8.9))  # room for the count, so that the plan does not shift under the hand
+            compact = self.pixels > COMPACT_FROM
+            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon if compact else Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
+            button.setFixedWidth(round(self.pixels * (6.7 if compact else 9.4)))  # room for the count, so that the plan does not shift under the hand
         self.plan.look, self.plan.pixels = self.look, self.pixels
         self.findings.look, self.findings.pixels = self.look, self.pixels
         self.name.line.setFixedWidth(self.pixels * 15 - max(0, self.pixels - 17) * 12)
-        wide = min(round(self.pixels * 22), 460)
-        self.right.setMinimumWidth(min(wide, 400))
+        wide = min(round(self.pixels * 22), 380)
+        self.right.setMinimumWidth(min(wide, 340))
         self.across.setSizes([max(400, self.width() - wide - 120), wide])
-        self.upright.setSizes([round(self.height() * 0.62), round(self.height() * 0.28)])
+        tray = 0.28 if self.pixels <= COMPACT_FROM else 0.33
+        self.upright.setSizes([round(self.height() * (0.9 - tray)), round(self.height() * tray)])
         self.findings.refresh()
         self.inspector.rebuild()
         self._changed()
@@ -384,7 +390,7 @@ class Window(QMainWindow):
         self.mend.setText(f"{count} to mend" if count else "nothing to mend")
         for number, (button, stage) in enumerate(zip(self.rail, self.stages)):
             bad = sum(one.grade <= Grade.MEND for one in self.bench.latest.of(stage.key))  # type: ignore[arg-type]
-            button.setText(f"{number + 1}  {stage.title}{f'  ({bad})' if bad else ''}")
+            button.setText(f"{number + 1} {stage.title}{f' ({bad})' if bad else ''}")
             button.setAccessibleName(f"{stage.title}, {bad} to mend")
         self.stage.refresh()
 

@@ -61,6 +61,7 @@ class Limit:
     """An 8 h limit for inhalable wood dust [mg/m3]."""
 
     name: str
+    short: str
     value: float
     year: str
     note: str

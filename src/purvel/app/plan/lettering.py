@@ -57,7 +57,7 @@ def cost(box: QRectF, spot: Spot, word: Word, taken: Sequence[QRectF], obstacles
     area = max(1.0, box.width() * box.height())
     total = 3.0 * sum(_overlap(box, other) for other in taken)
     total += sum(one.weight * _overlap(box, one.box) for one in obstacles if not one.owner or one.owner != word.owner)
-    total += 2.0 * (area - _overlap(box, page))
+    total += 8.0 * (area - _overlap(box, page))
     if spot.home is not None:
         total += 1.5 * (area - _overlap(box, spot.home))
     return total / area

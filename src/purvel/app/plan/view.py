@@ -97,11 +97,12 @@ class PlanView(QWidget):
             sheet.set_words()
             hint = self.stage.empty_hint() or ""
             if hint:
-                centre = QPointF(self.width() / 2, self.height() / 2)
-                _wrapped(sheet, centre, hint, min(self.width() - 80, 560))
+                wide = min(self.width() - 80, 560)
+                box = QRectF((self.width() - wide) / 2, 0, wide, self.height())
+                _wrapped(sheet, hint, box, Qt.AlignmentFlag.AlignVCenter, 1.1, self.look.ink)
             tool = self.stage.tool_hint()
             if tool:
-                sheet.text(QPointF(self.width() / 2, self.height() - self.pixels * 1.4), tool, self.look.accent, bold=True, plate=True)
+                _wrapped(sheet, tool, QRectF(20, 0, self.width() - 40, self.height() - 8), Qt.AlignmentFlag.AlignBottom, 0.9, self.look.accent)
         if self.hasFocus():
             painter.setPen(sheet.pen(self.look.accent, 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -336,14 +337,15 @@ class PlanView(QWidget):
             self.desk.apply(lambda s: grip.place(s, x, y), grip.label, merge=f"nudge {grip.item}")
 
 
-def _wrapped(sheet: Sheet, centre: QPointF, text: str, width: float) -> None:
+def _wrapped(sheet: Sheet, text: str, place: QRectF, side: Qt.AlignmentFlag, factor: float, colour: str) -> None:
+    """Words in the middle of a place, broken into lines, on a plate."""
     painter = sheet.painter
-    painter.setFont(sheet.font(1.1))
-    rect = QRectF(centre.x() - width / 2, centre.y() - 200, width, 400)
-    flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
-    box = painter.boundingRect(rect, flags, text)
+    painter.setFont(sheet.font(factor))
+    flags = int(Qt.AlignmentFlag.AlignHCenter | side | Qt.TextFlag.TextWordWrap)
+    pad = sheet.pixels * 0.9 * factor
+    box = painter.boundingRect(place.adjusted(pad, pad, -pad, -pad), flags, text)
     painter.setPen(sheet.pen(sheet.look.rule, 1))
     painter.setBrush(sheet.brush(sheet.look.sheet, 0.95))
-    painter.drawRoundedRect(box.adjusted(-18, -14, 18, 14), 4, 4)
-    painter.setPen(sheet.pen(sheet.look.ink))
-    painter.drawText(rect, flags, text)
+    painter.drawRoundedRect(box.adjusted(-pad, -pad * 0.7, pad, pad * 0.7), 4, 4)
+    painter.setPen(sheet.pen(colour))
+    painter.drawText(box, flags, text)

@@ -110,7 +110,7 @@ class Stage:
 
     # ---- building strips
 
-    def pair(self, text: str, widget: QWidget) -> None:
+    def pair(self, text: str, widget: QWidget) -> QWidget:
         """A control with the small word before it; the two stay on one row."""
         both = QWidget()
         row = QHBoxLayout(both)
@@ -123,6 +123,7 @@ class Stage:
         if isinstance(widget, TextField):
             widget.float_refusal()
         self.row.addWidget(both)
+        return both
 
     def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None) -> QToolButton:
         """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the entries belong to."""

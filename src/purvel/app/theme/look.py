@@ -113,8 +113,9 @@ def style_sheet(look: Look, pixels: int) -> str:
     QPushButton:disabled, QToolButton:disabled {{ color: {look.pencil}; border-color: {look.rule}; }}
     QPushButton#flat {{ border: none; background: transparent; text-align: left; padding: {pad}px; }}
     QPushButton#flat:focus {{ border: 2px solid {look.accent}; }}
-    QPushButton#stage {{ text-align: left; padding: {pad * 1.4:.0f}px {pad * 2}px; }}
+    QToolButton#stage {{ padding: {pad * 1.4:.0f}px {pad}px; }}
     QPushButton#work {{ text-align: left; }}
+    QPushButton#move QLabel {{ font-weight: 600; }}
     QToolButton::menu-indicator {{ image: none; }}
     QLineEdit, QComboBox {{ background: {look.sheet}; border: 1px solid {look.pencil}; border-radius: 2px; padding: {pad}px;
         selection-background-color: {look.accent}; selection-color: {look.accent_text}; }}

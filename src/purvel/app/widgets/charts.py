@@ -8,6 +8,11 @@ from purvel.app.application import FAMILY
 from purvel.app.theme import Look
 
 
+def chart_letters(pixels: int) -> int:
+    """The size of letters in charts [px]."""
+    return max(11, round(pixels * 0.8))
+
+
 def make_plot() -> Any:
     """An empty chart without menus; the wheel scrolls the window, not the axes."""
     import pyqtgraph as pg
@@ -24,7 +29,7 @@ def dress_plot(plot: Any, look: Look, pixels: int, bottom: str, left: str) -> No
     """Colours, lettering and axis words."""
     plot.setBackground(look.sheet)
     font = QFont(FAMILY)
-    font.setPixelSize(max(11, round(pixels * 0.8)))
+    font.setPixelSize(chart_letters(pixels))
     for side, text in (("bottom", bottom), ("left", left)):
         axis = plot.getAxis(side)
         axis.enableAutoSIPrefix(False)
@@ -42,6 +47,6 @@ def words(text: str, colour: str, look: Look, pixels: int, anchor: tuple[float, 
 
     item = pg.TextItem(text, color=colour, anchor=anchor, fill=pg.mkBrush(QColor(look.sheet)))
     font = QFont(FAMILY)
-    font.setPixelSize(max(11, round(pixels * 0.8)))
+    font.setPixelSize(chart_letters(pixels))
     item.setFont(font)
     return item

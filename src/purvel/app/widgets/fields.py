@@ -34,8 +34,10 @@ class TextField(QWidget):
         box.addWidget(self.line)
         box.addWidget(self.refusal)
         self._floats = False
+        self.may_be_blank = False  # a blank field then means that nothing is entered
         self.setFocusProxy(self.line)
         self.line.editingFinished.connect(self._finish)
+        self.line.textEdited.connect(lambda: self._say(""))
 
     def show_value(self, value: object) -> None:
         """Shows a value of the document, unless the field is being typed in."""
@@ -48,7 +50,7 @@ class TextField(QWidget):
         self._say("")
 
     def _finish(self) -> None:
-        if not self.line.isModified():
+        if not self.line.isModified() or (self.may_be_blank and not self.line.text().strip()):
             return
         try:
             value = self._read(self.line.text())
@@ -143,7 +145,7 @@ class ChoiceField(QComboBox):
 
     entered = Signal(object)
 
-    def __init__(self, name: str, choices: Sequence[tuple[object, str]], widest: int = 34) -> None:
+    def __init__(self, name: str, choices: Sequence[tuple[object, str]], widest: int = 14) -> None:
         super().__init__()
         self.setAccessibleName(name)
         self.setToolTip(name)

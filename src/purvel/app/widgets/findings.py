@@ -49,38 +49,18 @@ class GradeMark(QWidget):
         painter.end()
 
 
-class MoveButton(QPushButton):
-    """A move: hovering or focusing shows it, pressing does it."""
-
-    hovered = Signal(object)
-
-    def __init__(self, move: Move) -> None:
-        super().__init__(move.label)
-        self.tried = move
-        self.setToolTip(move.outcome)
-        self.setMinimumWidth(10)
-
-    def enterEvent(self, event: QEnterEvent) -> None:
-        self.hovered.emit(self.tried)
-        super().enterEvent(event)
-
-    def leaveEvent(self, event: QEvent) -> None:
-        self.hovered.emit(None)
-        super().leaveEvent(event)
-
-
 class WrapButton(QPushButton):
-    """A flat button whose text breaks into lines."""
+    """A button whose text breaks into lines."""
 
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, style: str = "flat") -> None:
         super().__init__()
-        self.setObjectName("flat")
+        self.setObjectName(style)
         self.setAccessibleName(text)
         self.label = QLabel(text)
         self.label.setWordWrap(True)
         self.label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         box = QVBoxLayout(self)
-        box.setContentsMargins(4, 3, 4, 3)
+        box.setContentsMargins(6, 4, 6, 4)
         box.addWidget(self.label)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
 
@@ -88,7 +68,7 @@ class WrapButton(QPushButton):
         return True
 
     def heightForWidth(self, width: int) -> int:
-        return self.label.heightForWidth(width - 8) + 8
+        return self.label.heightForWidth(width - 12) + 10
 
     def sizeHint(self) -> QSize:
         width = max(self.width(), 120)
@@ -99,6 +79,25 @@ class WrapButton(QPushButton):
 
     def resizeEvent(self, event: object) -> None:
         self.updateGeometry()
+
+
+class MoveButton(WrapButton):
+    """A move: hovering or focusing shows it, pressing does it."""
+
+    hovered = Signal(object)
+
+    def __init__(self, move: Move) -> None:
+        super().__init__(move.label, "move")
+        self.tried = move
+        self.setToolTip(move.outcome)
+
+    def enterEvent(self, event: QEnterEvent) -> None:
+        self.hovered.emit(self.tried)
+        super().enterEvent(event)
+
+    def leaveEvent(self, event: QEvent) -> None:
+        self.hovered.emit(None)
+        super().leaveEvent(event)
 
 
 class FindingCard(QFrame):

@@ -14,8 +14,8 @@ from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import limits
-from purvel.review.reader import Reader
-from purvel.roomair.day import Day
+from purvel.quantities import format_number
+from purvel.roomair.day import BANDS, Day
 
 
 class DayInstrument(QWidget):
@@ -104,13 +104,10 @@ class DayInstrument(QWidget):
             self.key.hide()
             return
         self.key.show()
-        say = Reader(self.desk.shop.units)
-        course, high = day.courses["central"], day.courses["high"]
-        limit = limits()[self.desk.shop.air.limit]
-        self.verdict.setText(
-            f"<b>8 h average {say.dust(course.average_8h)}</b>, {course.average_8h / limit.value:.0%} of the limit, up to "
-            f"{say.dust(high.average_8h)}; peak {say.dust(course.peak)}".replace("/", "/\u2060")
-        )
+        low, central, high = (day.courses[band].average_8h for band in BANDS)
+        share = central / limits()[self.desk.shop.air.limit].value
+        figures = [format_number(value) for value in (low, central, high)]
+        self.verdict.setText(f"<b>8 h average {figures[1]} mg/\u2060m³ inhalable</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit")
 
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
@@ -120,7 +117,7 @@ class DayInstrument(QWidget):
 
         plot, look = self.plot, self.look
         plot.clear()
-        dress_plot(plot, look, self.pixels, "minutes from the start", "inhalable dust, mg/m³")
+        dress_plot(plot, look, self.pixels, "minutes from the start", "mg/m³")
         if day is None:
             return
         seen = day.times <= max(day.session_minutes, day.last_cut) + 45.0
@@ -150,13 +147,22 @@ class DayInstrument(QWidget):
                 plot.addItem(region)
             if stretch.cleaner_on:
                 plot.plot([stretch.start, min(stretch.end, float(times[-1]))], [top * 0.012] * 2, pen=pg.mkPen(look.accent, width=5))
-        for number, spell in enumerate(self.desk.shop.air.session.spells):
-            label = words(spell.name, look.ink, look, self.pixels)
-            label.setPos(spell.start, top * (1.0, 0.9, 0.8)[number % 3])
-            plot.addItem(label)
+        self._name_work(plot, float(times[-1]), top)
         plot.addItem(pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine)))
         plot.setXRange(0, float(times[-1]), padding=0)
         plot.setYRange(0, top, padding=0)
+
+    def _name_work(self, plot: Any, end: float, top: float) -> None:
+        """The spells' names over the course, each in the first of two rows where it covers no other."""
+        letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.pixels * 0.8) * 0.6  # min that a letter is wide
+        free_from = [0.0, 0.0]
+        for spell in self.desk.shop.air.session.spells:
+            row = next((row for row, start in enumerate(free_from) if start <= spell.start), None)
+            if row is not None:
+                label = words(spell.name, self.look.ink, self.look, self.pixels)
+                label.setPos(spell.start, top * (1.0 - 0.13 * row))
+                plot.addItem(label)
+                free_from[row] = spell.start + letter * len(spell.name)
 
 
 class _Key(QWidget):
@@ -174,17 +180,24 @@ class _Key(QWidget):
         look, pixels = self.day.look, self.day.pixels
         painter = QPainter(self)
         sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
-        x, y, size = 10.0, self.height() / 2, pixels * 0.9
+        names = [*(name for name, _ in GROUPS), "all dust", "cleaner runs"]
+        wide = sum(sheet.measure(name, 0.85) + pixels * 2.9 for name in names) + 20
+        factor = 0.85 * min(1.0, self.width() / wide)
+        x, y, size = 10.0, self.height() / 2, pixels * factor
+
+        def word(text: str) -> float:
+            return sheet.text(QPointF(x + size * 1.8 + 5, y), text, look.ink, factor=factor, centre=False).right() + size
+
         for name, _ in GROUPS:
             colour, pattern = _style(look, name)
             painter.setPen(sheet.pen(colour, 2))
             painter.setBrush(_shade(colour, pattern))
-            painter.drawRect(QRectF(x, y - size / 2, size * 1.6, size))
-            x = sheet.text(QPointF(x + size * 1.6 + 6, y), name, look.ink, factor=0.85, centre=False).right() + 16
+            painter.drawRect(QRectF(x, y - size / 2, size * 1.8, size))
+            x = word(name)
         for name, colour, width in (("all dust", look.ink, 2.5), ("cleaner runs", look.accent, 5.0)):
             painter.setPen(sheet.pen(colour, width))
-            painter.drawLine(QPointF(x, y), QPointF(x + size * 1.6, y))
-            x = sheet.text(QPointF(x + size * 1.6 + 6, y), name, look.ink, factor=0.85, centre=False).right() + 16
+            painter.drawLine(QPointF(x, y), QPointF(x + size * 1.8, y))
+            x = word(name)
         painter.end()
 
 

@@ -2,11 +2,12 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QPointF
+from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtWidgets import QCheckBox
 
 from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
+from purvel.app.plan.lettering import Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.air.day_chart import DayInstrument
@@ -36,7 +37,9 @@ class AirStage(Stage):
         self.row.addWidget(self.menu_button("Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]))
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=float(value)))
-        self.label_limit = ChoiceField("Limit to hold it against", [(key, f"{one.name} {one.value:g} mg/m³") for key, one in limits().items()])
+        self.label_limit = ChoiceField(
+            "Limit to hold it against", [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()], widest=17
+        )
         self.label_limit.entered.connect(lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit"))
         self.cleaner = QCheckBox("Cleaner on")
         self.cleaner.toggled.connect(lambda on: self._session("Switch the cleaner", cleaner_on=on))
@@ -44,13 +47,13 @@ class AirStage(Stage):
         self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=float(value)))
         self.doors = QCheckBox("Doors open")
         self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
-        self.minutes.line.setFixedWidth(self.pixels * 6)
-        self.run_on.line.setFixedWidth(self.pixels * 5)
+        self.minutes.line.setFixedWidth(round(self.pixels * 4.8))
+        self.run_on.line.setFixedWidth(round(self.pixels * 4.3))
         self.pair("Session", self.minutes)
+        self.row.addWidget(self.doors)
         self.row.addWidget(self.label_limit)
         self.row.addWidget(self.cleaner)
-        self.pair("and runs on", self.run_on)
-        self.row.addWidget(self.doors)
+        self.pair("runs on", self.run_on)
         self.refresh()
 
     def _session(self, label: str, **changes: object) -> None:
@@ -121,17 +124,13 @@ class AirStage(Stage):
             thing = shop.thing(item)
             if thing is None or most <= 0:
                 continue
-            radius = (8 + 40 * (amount / most) ** 0.5) * self.pixels / 15
+            radius = (0.15 + 0.6 * (amount / most) ** 0.5) * sheet.scale
             sheet.painter.setPen(sheet.pen(sheet.look.air_coarse, 1.5, dashes=(2, 2)))
             sheet.painter.setBrush(sheet.brush(sheet.look.air_coarse, 0.22))
             sheet.painter.drawEllipse(sheet.at(thing.x, thing.y), radius, radius)
-            sheet.text(
-                sheet.at(thing.x, thing.y) + QPointF(0, radius + self.pixels * 0.8),
-                f"{amount / 1000:.2g} g past the hood",
-                sheet.look.ink,
-                factor=0.8,
-                plate=True,
-            )
+            middle, text = sheet.at(thing.x, thing.y), f"{amount / 1000:.2g} g past the hood"
+            ring = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
+            sheet.letter(Word((text,), around(ring, *sheet.size_of(text, 0.8)), sheet.look.ink, factor=0.8, plate=True, rank=2, owner=thing.id))
 
     def empty_hint(self) -> str:
         shop = self.desk.shown

@@ -3,11 +3,12 @@
 from typing import TYPE_CHECKING, Any
 
 import numpy as np
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QFont, QFontMetricsF, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from purvel.app.application import FAMILY
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.charts import dress_plot, make_plot, words
+from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
 from purvel.quantities import convert, units_for
 
 if TYPE_CHECKING:
@@ -70,8 +71,20 @@ class CurveChart(QWidget):
                 *at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink
             )
         if chosen is not None:
-            label = words(chosen.name, self.look.accent, self.look, self.pixels, (1.0 if chosen.flow > 0.5 * curve.free_flow else 0.0, -0.4))
+            label = words(chosen.name, self.look.accent, self.look, self.pixels, self._anchor(chosen.name, chosen.flow / (1.02 * curve.free_flow)))
             label.setPos(convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
             self.plot.addItem(label)
         self.plot.setYRange(0, max(y) * 1.15, padding=0)
         self.plot.setXRange(0, max(x) * 1.02, padding=0)
+
+    def _anchor(self, name: str, share: float) -> tuple[float, float]:
+        """Where a name hangs on its point: under the curve to the left, above it to the right, or as far left as it goes."""
+        font = QFont(FAMILY)
+        font.setPixelSize(chart_letters(self.pixels))
+        wide = QFontMetricsF(font).horizontalAdvance(name) + 12
+        width = max(60.0, self.plot.width() - 4.0 * self.pixels)
+        if wide < share * width:
+            return 1.06, -0.2
+        if wide < (1 - share) * width:
+            return -0.06, 1.2
+        return min(1.0, share * width / wide), -0.4

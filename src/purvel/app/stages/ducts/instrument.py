@@ -19,6 +19,8 @@ from purvel.review.results import name_of
 from purvel.shop import GateSet
 from purvel.shop.edits import fresh_id, put_gate_set, remove
 
+ROOM_FOR_BOTH = 36  # letters' size: narrower than this, the walk and the curve take turns
+
 
 class DuctInstrument(QWidget):
     """Gate choices, suction walk, working points."""
@@ -36,7 +38,7 @@ class DuctInstrument(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.choices)
-        scroll.setMinimumWidth(190)
+        self.scroll = scroll
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.walk = SuctionWalk(self)
@@ -44,7 +46,16 @@ class DuctInstrument(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(scroll, 5)
+        left = QVBoxLayout()
+        left.setContentsMargins(0, 0, 0, 0)
+        left.setSpacing(0)
+        self.swap = QPushButton("Curve")
+        self.swap.setCheckable(True)
+        self.swap.setToolTip("There is room for one picture: the suction walk or the source's curve.")
+        self.swap.toggled.connect(self._share_room)
+        left.addWidget(self.swap)
+        left.addWidget(scroll, 1)
+        row.addLayout(left, 5)
         row.addWidget(self.walk, 10)
         row.addWidget(self.chart, 7)
         self._shown: tuple[object, ...] = ()
@@ -54,9 +65,21 @@ class DuctInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
+        self.scroll.setMinimumWidth(min(250, round(pixels * 12.7)))
         self.chart.dress(look, pixels)
+        self._share_room()
         self._shown = ()
         self.refresh()
+
+    def resizeEvent(self, event: object) -> None:
+        self._share_room()
+
+    def _share_room(self) -> None:
+        """Walk and curve side by side where both can be read, else one of them."""
+        narrow = self.width() < ROOM_FOR_BOTH * self.pixels
+        self.swap.setVisible(narrow)
+        self.walk.setVisible(not narrow or not self.swap.isChecked())
+        self.chart.setVisible(not narrow or self.swap.isChecked())
 
     def rebuild(self) -> None:
         """Units changed."""
@@ -124,7 +147,7 @@ class DuctInstrument(QWidget):
         flow = self.flow()
         assert flow is not None
         self._caption("Gate choice on the plan")
-        pick = ChoiceField("Gate choice", [(one.name, one.name) for one in network.sets], widest=12)
+        pick = ChoiceField("Gate choice", [(one.name, one.name) for one in network.sets], widest=9)
         pick.show_value(flow.name)
         pick.entered.connect(self.choose)
         self.choices_box.addWidget(pick)
@@ -218,7 +241,7 @@ class SuctionWalk(QWidget):
             found.append((f"{run}, {'hose' if segment.role == 'hose' else 'pipe'}", part.friction * part.velocity_pressure))
             fittings = (part.fittings + part.shut_gate) * part.velocity_pressure
             if fittings > 0.5:
-                found.append((f"{run}, elbows and gates" if not part.shut_gate else f"{run}, shut gate", fittings))
+                found.append((f"{run}, fittings" if not part.shut_gate else f"{run}, shut gate", fittings))
             joint = part.junction * part.velocity_pressure
             if abs(joint) > 0.5:
                 found.append((f"{run}, joint", joint))
@@ -245,11 +268,12 @@ class SuctionWalk(QWidget):
             return
         say = Reader(instrument.desk.shown.units)
         total = sum(max(0.0, loss) for _, loss in steps)
-        title = f"{name_of(instrument.desk.shown, hood.thing)}: {say.flow(hood.flow)}, {say.pressure(hood.static_suction)} at the hood"
-        sheet.text(QPointF(8, pixels), title, look.ink, factor=1.0, bold=True, centre=False)
+        title = f"{name_of(instrument.desk.shown, hood.thing)}: {say.flow(hood.flow)}, {say.pressure(hood.static_suction)} at the hood{'' if hood.is_open else ' (gate shut)'}"
+        factor = min(1.0, (self.width() - 16) / sheet.measure(title, bold=True, factor=1.0))
+        sheet.text(QPointF(8, pixels), title, look.ink, factor=factor, bold=True, centre=False)
         merged = _merged(steps, most=max(3, int((self.height() - pixels * 2.4) / (pixels * 1.25))))
         widest = max(sheet.measure(word, 0.85) for word, _ in merged)
-        left = min(widest + 16, self.width() * 0.5)
+        left = min(widest + 16, self.width() * 0.56)
         figure = max(sheet.measure(say.pressure(loss), 0.85) for _, loss in merged) + 10
         scale = (self.width() - left - figure - 12) / max(total, 1e-6)
         row = min(pixels * 1.7, (self.height() - pixels * 2.2) / len(merged))

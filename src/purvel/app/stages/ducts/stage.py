@@ -6,7 +6,7 @@ from dataclasses import replace
 from math import atan2, cos, degrees, hypot, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from purvel.airflow.layout import length_of, point_along, run_paths
 from purvel.airflow.network import GateSetFlow
@@ -70,12 +70,14 @@ class DuctsStage(Stage):
         for field, value in ((self.size, 0.1), (self.material, "spiral"), (self.elbow, "smooth-1.5"), (self.angle, 45.0)):
             field.show_value(value)
             self.row.addWidget(field)
+        self.for_drawing: list[QWidget] = [self.size, self.material, self.elbow, self.angle]
         self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
         self.height.line.setFixedWidth(self.pixels * 6)
         self.height_value = min(2.286, self.desk.shop.room.ceiling.height - 0.1524)
         self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
-        self.pair("Height", self.height)
+        self.for_drawing.append(self.pair("Height", self.height))
+        self._toggle_drawing(False)
         self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")])
         self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
         self.row.addWidget(self.target)
@@ -95,6 +97,8 @@ class DuctsStage(Stage):
 
     def _toggle_drawing(self, on: bool) -> None:
         self.drawing = None
+        for widget in self.for_drawing:
+            widget.setVisible(on)
         if on:
             self.gate_button.setChecked(False)
         self.desk.previewed.emit()

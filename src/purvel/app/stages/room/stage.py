@@ -71,6 +71,7 @@ class RoomStage(Stage):
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
         self.wall_length.line.setPlaceholderText("off the tape")
         self.wall_length.line.setFixedWidth(self.pixels * 9)
+        self.wall_length.may_be_blank = True
         self.wall_length.line.returnPressed.connect(self._entered)
         self.pair("Next wall", self.wall_length)
         self.turn = QComboBox()
@@ -108,9 +109,6 @@ class RoomStage(Stage):
 
     def _entered(self) -> None:
         field = self.wall_length
-        if not field.line.text().strip():
-            field.line.setFocus()
-            return
         field.line.setModified(True)
         got: list[float] = []
         connection = field.entered.connect(lambda value: got.append(float(value)))
