@@ -1,5 +1,6 @@
 """The house itself: arrows between rooms, what loads at start-up, the catalogue, the words, the pictures."""
 
+import ast
 import shutil
 import subprocess
 import sys
@@ -39,14 +40,38 @@ def test_a_planted_arrow_is_caught(tmp_path: Path, room: str, line: str) -> None
     assert done.returncode != 0 and "BROKEN" in done.stdout, done.stdout + done.stderr
 
 
-def test_heavy_libraries_stay_out_of_start_up() -> None:
-    """They load after the first window is painted, when a result asks for them."""
-    code = (
-        "import sys, purvel.cli, purvel.files, purvel.shop, purvel.quantities, purvel.catalogue;"
-        "print([name for name in ('scipy', 'shapely', 'ezdxf', 'pint', 'pyqtgraph', 'PySide6', 'numpy') if name in sys.modules])"
-    )
-    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
-    assert done.stdout.strip() == "[]"
+HEAVY = ("scipy", "shapely", "ezdxf", "pint", "pyqtgraph", "fluids", "numpy")
+
+
+def loaded_by(code: str) -> list[str]:
+    code += f"\nprint([name for name in {HEAVY!r} if name in sys.modules])"
+    done = subprocess.run([sys.executable, "-c", "import sys\n" + code], capture_output=True, text=True, check=True)
+    found: list[str] = ast.literal_eval(done.stdout.splitlines()[-1])
+    return found
+
+
+def test_heavy_libraries_stay_out_of_the_command_line() -> None:
+    """They load when a result asks for them."""
+    assert loaded_by("import purvel.cli, purvel.files, purvel.shop, purvel.quantities, purvel.catalogue") == []
+    assert loaded_by("import purvel.review") == []
+
+
+def test_the_first_window_is_painted_before_heavy_libraries_load() -> None:
+    code = """
+import os, tempfile
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+from pathlib import Path
+from PySide6.QtCore import QSettings
+from purvel.app.application import make_application
+from purvel.app.window import Window
+folder = Path(tempfile.mkdtemp())
+application = make_application(["purvel"])
+window = Window(folder, QSettings(str(folder / "settings"), QSettings.Format.IniFormat))
+window.show()
+application.processEvents()
+assert not window.grab().isNull()
+"""
+    assert loaded_by(code) == []
 
 
 def test_catalogue_kinds_have_what_the_engines_read() -> None:

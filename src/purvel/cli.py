@@ -35,6 +35,9 @@ def main() -> None:
         sys.exit(130)
     except BrokenPipeError:
         sys.exit(0)
+    except Exception as exc:  # noqa: BLE001  # the last border: a person gets a sentence, not a traceback
+        print(f"purvel: something went wrong inside ({type(exc).__name__}: {exc}). No file was changed.", file=sys.stderr)
+        sys.exit(1)
     sys.exit(code if isinstance(code, int) else 0)
 
 

@@ -347,7 +347,7 @@ def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> No
     finder.line.setText("place lath")
     QTest.keyClick(finder.line, Qt.Key.Key_Return)
     assert bench.desk.shop.things[-1].kind == "lathe" and not finder.isVisible()
-    assert bench.window.stage.key == "place"
+    assert bench.window.stage.entry.key == "place"
 
 
 def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:

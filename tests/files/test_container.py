@@ -1,6 +1,7 @@
 import io
 import json
 import zipfile
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -12,7 +13,7 @@ from purvel.files import VERSION, FileError, load, loads, save, saves
 from purvel.files.autosave import Slot, discard, leftovers
 from purvel.files.migrations import STEPS
 from purvel.files.schema import schema
-from purvel.shop import Shop
+from purvel.shop import Ducts, Run, Shop
 
 
 def zipped(**members: bytes | str) -> bytes:
@@ -166,3 +167,10 @@ def test_the_published_schema_is_the_one_that_reads() -> None:
     published = json.loads((Path(__file__).parents[2] / "docs" / "shop.schema.json").read_text())
     assert published == json.loads(json.dumps(schema()))
     assert published["$defs"]["Thing"]["required"] == ["id", "kind", "width", "depth", "height"]
+
+
+@pytest.mark.parametrize(("field", "words"), [("material", "made of “cardboard”"), ("elbow", "elbows “cardboard”")])
+def test_a_duct_of_something_unknown_is_refused(field: str, words: str) -> None:
+    run = replace(Run(id="main"), **{field: "cardboard"})
+    with pytest.raises(FileError, match=words):
+        loads(saves(Shop(ducts=Ducts(runs=(run,)))), "x.purvel")

@@ -1,11 +1,13 @@
 """Losses in elbows, changes of size and converging branches, on the velocity pressure of a named section."""
 
+from __future__ import annotations
+
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos, radians
 
-import numpy as np
+from purvel.libraries import np
 
 TAPER = 30.0  # deg, included angle of bought reducers [trade practice]
 

@@ -1,11 +1,10 @@
 """Friction in straight duct and hose."""
 
+from __future__ import annotations
+
 from math import exp
 
-import numpy as np
-import numpy.typing as npt
-
-Array = npt.NDArray[np.float64]
+from purvel.libraries import Array, np
 
 LAMINAR, TURBULENT = 2000.0, 2300.0  # Reynolds numbers up to which flow is taken as laminar and from which as turbulent [textbook]
 HOSE_SLACK_SHARE = 0.3  # share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence; 0.1 to 1]

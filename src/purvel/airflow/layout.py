@@ -3,20 +3,19 @@
 The drawing goes from the fan out; the air goes the other way. A segment is a piece of one run between two branch points.
 """
 
+from __future__ import annotations
+
 import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from math import acos, degrees, pi
 
-import numpy as np
-import numpy.typing as npt
-
 from purvel.airflow.fittings import elbow_loss, size_change
 from purvel.airflow.friction import slack_multiplier
 from purvel.catalogue import elbows, gate_open_loss, materials
+from purvel.libraries import Array, np
 from purvel.shop import Ducts, Port, Run, Source, Thing
 
-Array = npt.NDArray[np.float64]
 Path = tuple[tuple[float, float, float], ...]
 
 STRAIGHT_ENOUGH = 8.0  # deg: turns below this are pipe laid by eye, not fittings
@@ -215,7 +214,7 @@ class _Builder:
             if run.joins is not None and len(paths[run.id]) >= 2:
                 self.on.setdefault(run.joins.run, []).append(run)
 
-    def add_run(self, run: Run, downstream: int, start: "_Start | None") -> None:
+    def add_run(self, run: Run, downstream: int, start: _Start | None) -> None:
         """Adds a run's segments and then all that joins it. `start` says how it leaves its parent."""
         path = self.paths[run.id]
         total = length_of(path)
@@ -251,7 +250,7 @@ class _Builder:
                 return index
         return pieces[-1][1]
 
-    def _segment(self, run: Run, path: Path, begins: float, ends: float, number: int, downstream: int, start: "_Start | None", last: bool) -> Segment:
+    def _segment(self, run: Run, path: Path, begins: float, ends: float, number: int, downstream: int, start: _Start | None, last: bool) -> Segment:
         material = materials()[run.material]
         fittings: list[Fitting] = []
         area = pi / 4 * run.diameter**2

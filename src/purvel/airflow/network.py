@@ -4,20 +4,18 @@ Bookkeeping in total pressure: room air is 0, each loss is a coefficient times t
 solved together as one batch of arrays.
 """
 
+from __future__ import annotations
+
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import pi
-
-import numpy as np
-import numpy.typing as npt
 
 from purvel.airflow.air import AirState
 from purvel.airflow.fittings import junction
 from purvel.airflow.friction import factor_and_slope
 from purvel.airflow.layout import Hood, Layout
 from purvel.airflow.sources import SourceCurve
-
-Array = npt.NDArray[np.float64]
+from purvel.libraries import Array, np
 
 DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate [textbook]
 THIN_AIR = 4000.0  # Pa: above this suction the density between hood and vac is taken at its mean

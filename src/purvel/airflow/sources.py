@@ -1,15 +1,12 @@
 """Curves of vacs, collectors and cyclones, and what stands between their inlet and the room."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import pi
 
-import numpy as np
-import numpy.typing as npt
-from scipy.interpolate import PchipInterpolator
-
+from purvel.libraries import Array, np
 from purvel.shop import Source
-
-Array = npt.NDArray[np.float64]
 
 _LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 
@@ -35,6 +32,8 @@ class SourceCurve:
     """
 
     def __init__(self, source: Source) -> None:
+        from scipy.interpolate import PchipInterpolator  # slow to load: not before the first curve
+
         self.source = source
         flow = np.array([point.flow for point in source.curve])
         pressure = np.array([point.pressure for point in source.curve])
@@ -42,9 +41,8 @@ class SourceCurve:
         self._flow, self._pressure = flow[self.top :], np.minimum.accumulate(pressure[self.top :])
         self._cubic = PchipInterpolator(self._flow, self._pressure)
         self._slope = self._cubic.derivative()
-        self._last_slope = min(
-            float(self._slope(self._flow[-1])), float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
-        )
+        last_piece = float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
+        self._last_slope = min(float(self._slope(self._flow[-1])), last_piece, -_LEAST_FALL)
         self.inlet_area = pi / 4 * source.inlet_diameter**2
         self.outlet_area = pi / 4 * source.outlet_diameter**2
 
@@ -61,7 +59,8 @@ class SourceCurve:
     @property
     def free_flow(self) -> float:
         """The flow at no pressure by the curve [m3/s]."""
-        return float(self._flow[-1] - self._pressure[-1] / self._last_slope)
+        spent = np.flatnonzero(self._pressure <= 0.0)
+        return float(self._flow[spent[0]] if len(spent) else self._flow[-1] - self._pressure[-1] / self._last_slope)
 
     def plate(self, flow: Array) -> tuple[Array, Array]:
         """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""

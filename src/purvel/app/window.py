@@ -26,10 +26,7 @@ from purvel.app.desk import Desk
 from purvel.app.plan.view import PlanView
 from purvel.app.reviewing import ReviewBench
 from purvel.app.sheets import ExportError, write
-from purvel.app.stages.air.stage import AirStage
-from purvel.app.stages.ducts.stage import DuctsStage
-from purvel.app.stages.place.stage import PlaceStage
-from purvel.app.stages.room.stage import RoomStage
+from purvel.app.stages import STAGE_LIST, Stages, number_of
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import DARK, LIGHT, Look, style_sheet
 from purvel.app.widgets.fields import text_field
@@ -59,16 +56,12 @@ class Window(QMainWindow):
         self.pixels = min(LARGEST, max(SMALLEST, int(str(self.settings.value("text", SMALLEST)))))
         self.desk = Desk(self, autosave_folder)
         self.bench = ReviewBench(self.desk)
-        self.stages: list[Stage] = [
-            RoomStage(self.desk, self.bench),
-            PlaceStage(self.desk, self.bench),
-            DuctsStage(self.desk, self.bench),
-            AirStage(self.desk, self.bench),
-        ]
+        self.stages = Stages(self._make_stage)
         self.plan = PlanView(self.desk, self.bench)
         self.findings = FindingsPanel(self.bench)
         self.inspector = Inspector(self.desk)
         self._units = self.desk.shop.units
+        self._number = 0
         self._build()
         self._connect()
         self._keys()
@@ -79,6 +72,16 @@ class Window(QMainWindow):
         self._reviewed()
 
     # ---- building
+
+    def _make_stage(self, make: type[Stage]) -> Stage:
+        """A stage at its first showing, dressed and in its places."""
+        stage = make(self.desk, self.bench)
+        self.strip_column.addWidget(stage.strip)
+        self.instruments.addWidget(stage.instrument)
+        stage.strip.setVisible(False)
+        stage.dress(self.look, self.pixels)
+        stage.rebuild()
+        return stage
 
     def _build(self) -> None:
         desk = QWidget()
@@ -93,10 +96,7 @@ class Window(QMainWindow):
         middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
         middle.addWidget(self._rail())
-        self.strips, self.instruments = QStackedWidget(), QStackedWidget()
-        for stage in self.stages:
-            self.strips.addWidget(stage.strip)
-            self.instruments.addWidget(stage.instrument)
+        self.instruments = QStackedWidget()
         top = QWidget()
         column = QVBoxLayout(top)
         column.setContentsMargins(0, 0, 0, 0)
@@ -104,8 +104,6 @@ class Window(QMainWindow):
         self.strip_place = QWidget()
         self.strip_column = QVBoxLayout(self.strip_place)
         self.strip_column.setContentsMargins(0, 0, 0, 0)
-        for stage in self.stages:
-            self.strip_column.addWidget(stage.strip)
         column.addWidget(self.strip_place)
         column.addWidget(self.plan, 1)
         tray = QWidget()
@@ -213,9 +211,9 @@ class Window(QMainWindow):
         column.setContentsMargins(6, 8, 6, 8)
         column.setSpacing(6)
         self.rail: list[QToolButton] = []
-        for number, stage in enumerate(self.stages):
+        for number, stage in enumerate(STAGE_LIST):
             button = QToolButton()
-            button.setText(f"{number + 1}  {stage.title}")
+            button.setText(f"{number + 1} {stage.title}")
             button.setObjectName("stage")
             button.setCheckable(True)
             button.setToolTip(f"{stage.question}  (key {number + 1})")
@@ -276,12 +274,12 @@ class Window(QMainWindow):
         key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+-", lambda: self.set_text(self.pixels - 3))
         key("F1", self.help)
-        for number in range(len(self.stages)):
+        for number in range(len(STAGE_LIST)):
             key(f"Alt+{number + 1}", lambda n=number: self.show_stage(n))
 
     def keyPressEvent(self, event: object) -> None:
         text = event.text()  # type: ignore[attr-defined]
-        if text.isdigit() and 1 <= int(text) <= len(self.stages):
+        if text.isdigit() and 1 <= int(text) <= len(STAGE_LIST):
             self.show_stage(int(text) - 1)
         elif text.lower() == "u":
             self.switch_units()
@@ -293,18 +291,21 @@ class Window(QMainWindow):
     @property
     def stage(self) -> Stage:
         """The stage that is shown."""
-        return self.stages[self.instruments.currentIndex()]
+        return self.stages[self._number]
 
     def show_stage(self, number: int) -> None:
         """Goes to a stage."""
         self.stage.put_down()
-        for index, (button, stage) in enumerate(zip(self.rail, self.stages)):
+        self._number = number
+        chosen = self.stage
+        for index, button in enumerate(self.rail):
             button.setChecked(index == number)
-            stage.strip.setVisible(index == number)
-        self.instruments.setCurrentIndex(number)
+        for stage in self.stages.made():
+            stage.strip.setVisible(stage is chosen)
+        self.instruments.setCurrentWidget(chosen.instrument)
         self.plan.stage = self.stage
-        self.findings.show_stage(self.stage.key)
-        self.found_caption.setText(self.stage.question)
+        self.findings.show_stage(self.stage.entry.key)
+        self.found_caption.setText(self.stage.entry.question)
         self.stage.refresh()
         self.plan.update()
 
@@ -323,10 +324,10 @@ class Window(QMainWindow):
     def dress(self) -> None:
         """Takes on theme and text size."""
         self.setStyleSheet(style_sheet(self.look, self.pixels))
-        for stage in self.stages:
+        for stage in self.stages.made():
             stage.dress(self.look, self.pixels)
             stage.rebuild()
-        for button, stage in zip(self.rail, self.stages):
+        for button, stage in zip(self.rail, STAGE_LIST):
             button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
             button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
             compact = self.pixels > COMPACT_FROM
@@ -366,7 +367,7 @@ class Window(QMainWindow):
         shop = self.desk.shop
         if shop.units != self._units:
             self._units = shop.units
-            for stage in self.stages:
+            for stage in self.stages.made():
                 stage.rebuild()
             self.inspector.rebuild()
         self.name.show_value(shop.name)
@@ -388,7 +389,7 @@ class Window(QMainWindow):
     def _reviewed(self) -> None:
         count = self.bench.latest.to_mend()
         self.mend.setText(f"{count} to mend" if count else "nothing to mend")
-        for number, (button, stage) in enumerate(zip(self.rail, self.stages)):
+        for number, (button, stage) in enumerate(zip(self.rail, STAGE_LIST)):
             bad = sum(one.grade <= Grade.MEND for one in self.bench.latest.of(stage.key))  # type: ignore[arg-type]
             button.setText(f"{number + 1} {stage.title}{f' ({bad})' if bad else ''}")
             button.setAccessibleName(f"{stage.title}, {bad} to mend")
@@ -405,7 +406,7 @@ class Window(QMainWindow):
         """Opens the worst finding where it belongs."""
         findings = self.bench.latest.findings
         if findings:
-            self.show_stage(next(i for i, stage in enumerate(self.stages) if stage.key == findings[0].stage))
+            self.show_stage(number_of(findings[0].stage))
             self.findings.reveal(findings[0].key)
             if findings[0].where.items:
                 self.desk.pick(findings[0].where.items[0])
@@ -415,8 +416,8 @@ class Window(QMainWindow):
     def find(self) -> None:
         """Ctrl+K."""
         entries: list[tuple[str, Callable[[], object]]] = []
-        for number, stage in enumerate(self.stages):
-            entries.append((f"Go to {stage.title}", lambda n=number: self.show_stage(n)))
+        for number, stage in enumerate(self.stages[index] for index in range(len(STAGE_LIST))):
+            entries.append((f"Go to {stage.entry.title}", lambda n=number: self.show_stage(n)))
             for label, act in stage.commands():
                 entries.append((label, lambda n=number, do=act: (self.show_stage(n), do())))
         for thing in self.desk.shop.things:
@@ -435,7 +436,7 @@ class Window(QMainWindow):
             ("Fit the room in the window", self.plan.fit),
         ]
         for finding in self.bench.latest.findings:
-            number = next(i for i, stage in enumerate(self.stages) if stage.key == finding.stage)
+            number = number_of(finding.stage)
             entries.append(
                 (f"{finding.grade.word}: {finding.sentence}", lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k)))
             )

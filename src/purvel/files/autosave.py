@@ -10,8 +10,6 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import IO
 
-from platformdirs import user_data_path
-
 from purvel.files.container import FileError, loads, saves
 from purvel.shop import Shop
 
@@ -27,6 +25,8 @@ class Leftover:
 
 def default_folder() -> Path:
     """Where slots are kept."""
+    from platformdirs import user_data_path
+
     return user_data_path("purvel", appauthor=False) / "autosave"
 
 

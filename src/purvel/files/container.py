@@ -4,11 +4,13 @@ import io
 import os
 import shutil
 import zipfile
+import zlib
 from pathlib import Path
 from typing import Any
 
 import msgspec
 
+from purvel.catalogue.faults import unknown_keys
 from purvel.files.migrations import migrate
 from purvel.shop import Shop
 from purvel.shop.faults import faults
@@ -61,7 +63,7 @@ def loads(data: bytes, name: str = "This file") -> Shop:
     unknown = _unknown_field(raw, msgspec.to_builtins(shop), "shop")
     if unknown:
         raise FileError(f"{name} has a field that Purvel does not know in shop.json: {unknown}.")
-    if found := faults(shop):
+    if found := [*faults(shop), *unknown_keys(shop)]:
         raise FileError(f"{name} does not hold together: {found[0]}")
     return shop
 
@@ -88,10 +90,8 @@ def _shop_json(data: bytes, name: str) -> bytes:
             return text
     except (zipfile.BadZipFile, EOFError, OSError, RuntimeError, NotImplementedError, ValueError) as exc:
         raise FileError(f"{name} is not a whole shop file: it is cut short or was never one.") from exc
-    except Exception as exc:
-        if type(exc).__name__ == "error":  # zlib.error, which zipfile lets through
-            raise FileError(f"{name} is damaged: its contents do not unpack.") from exc
-        raise
+    except zlib.error as exc:
+        raise FileError(f"{name} is damaged: its contents do not unpack.") from exc
 
 
 def _document(text: bytes, name: str) -> dict[str, Any]:

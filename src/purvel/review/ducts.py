@@ -1,15 +1,15 @@
 """Rules of the ducts: every gate choice, every hood, every segment; the source's inlet, strength, the overhead door."""
 
+from __future__ import annotations
+
 import itertools
 from collections.abc import Iterator
-
-import numpy as np
-import shapely
 
 from purvel.airflow.layout import Layout, Path, Segment, length_of
 from purvel.airflow.network import NetworkResult
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import materials, transport
+from purvel.libraries import np, shapely
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
 from purvel.review.results import Results, chip_state, name_of

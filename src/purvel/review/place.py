@@ -1,9 +1,10 @@
 """Rules of placing: bodies, lanes, supports, standing room, ways, swings, the panel, the overhead door, the parking bay."""
 
+from __future__ import annotations
+
 from collections.abc import Iterator
 
-import shapely
-
+from purvel.libraries import shapely
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of

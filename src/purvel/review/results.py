@@ -68,11 +68,15 @@ class Results:
     @cached_property
     def floor_area(self) -> float:
         """[m2]"""
+        if not self.traverse.is_closed:
+            return 0.0
         return self.memory.recall("floor", (self.shop.room,), lambda: float(floor(self.shop.room).area))
 
     @cached_property
     def volume(self) -> float:
         """[m3]"""
+        if not self.traverse.is_closed:
+            return 0.0
         return self.memory.recall("volume", (self.shop.room,), lambda: room_volume(self.shop.room))
 
     @cached_property

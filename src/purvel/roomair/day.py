@@ -1,19 +1,18 @@
 """The day: a working session simulated, with its peak, mean, share of a limit and the time until the air is clear again."""
 
+from __future__ import annotations
+
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-import numpy as np
-import numpy.typing as npt
-
 from purvel.catalogue import DustSize
+from purvel.libraries import Array, np
 from purvel.roomair.dust import inhalable, respirable
 from purvel.roomair.mixing import respond
 from purvel.shop import Air, Cleaner, Spell
 
-Array = npt.NDArray[np.float64]
 Band = Literal["low", "central", "high"]
 BANDS: tuple[Band, Band, Band] = ("low", "central", "high")
 

@@ -3,13 +3,11 @@
 One room is one zone; near and far field, or a shop and the room next door, are two (AIHA, Mathematical Models for Estimating Occupational Exposure).
 """
 
+from __future__ import annotations
+
 from math import ceil
 
-import numpy as np
-import numpy.typing as npt
-from scipy.linalg import expm
-
-Array = npt.NDArray[np.float64]
+from purvel.libraries import Array, np
 
 
 def respond(matrix: Array, source: Array, start: Array, duration: float, step: float) -> tuple[Array, Array, Array]:
@@ -19,6 +17,8 @@ def respond(matrix: Array, source: Array, start: Array, duration: float, step: f
     concentrations (T, Z) and their integral from 0 (T, Z) [mg h/m3]. Exact: powers of one matrix exponential, made by doubling, so it also holds where
     nothing is removed and M is singular.
     """
+    from scipy.linalg import expm  # slow to load: not before the first day
+
     zones = len(start)
     count = max(1, ceil(duration / step - 1e-9))
     system = np.zeros((2 * zones + 1, 2 * zones + 1))

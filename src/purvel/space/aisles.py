@@ -1,15 +1,14 @@
 """Aisles: the widest disc that can roll from the entry door to where someone stands at a machine."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import hypot
 
-import numpy as np
-import shapely
-from scipy import ndimage
-
+from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Room, Thing
 from purvel.space.clearances import HEAD_HEIGHT, polygon, span
-from purvel.space.ground import Array, floor, sides
+from purvel.space.ground import floor, sides
 from purvel.space.traverse import Point
 
 CELL = 0.05  # m: the grid that aisles are searched on; widths are good to about 2 cm
@@ -59,6 +58,8 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
 
 
 def _aisle(thing: Thing, clearance: Array, gx: Array, gy: Array, starts: list[Point]) -> Aisle:
+    from scipy import ndimage  # slow to load: not before the first aisle
+
     assert thing.stand is not None
     goal = thing.spot(thing.stand.x, thing.stand.y)
     to_goal = np.hypot(gx - goal[0], gy - goal[1])

@@ -1,11 +1,11 @@
 """What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of overhead doors, the parking bay."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass, replace
 from math import hypot
 
-import numpy as np
-import shapely
-
+from purvel.libraries import np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
 from purvel.space.ground import Side, floor, footprint, rectangle, sides, standing_zone
 

@@ -1,17 +1,15 @@
 """The ground plan as arrays: what stands where and how high, the walls with their open openings. Lanes and clearances read this."""
 
+from __future__ import annotations
+
 from dataclasses import dataclass
 from math import atan2, cos, degrees, radians, sin
 from typing import Literal
 
-import numpy as np
-import numpy.typing as npt
-import shapely
-
+from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing
 from purvel.space.traverse import Point, signed_area, walk
 
-Array = npt.NDArray[np.float64]
 Kind = Literal["wall", "thing", "fixture", "ceiling", "outside"]
 
 

@@ -5,14 +5,15 @@ bottom below the band's top and its top above the band's bottom blocks it; touch
 that is open and tall enough. A machine never blocks its own lane.
 """
 
+from __future__ import annotations
+
 from collections.abc import Callable
 from dataclasses import dataclass
 from math import cos, radians, sin
 
-import numpy as np
-
+from purvel.libraries import Array, np
 from purvel.shop import Room, Stock, Thing
-from purvel.space.ground import Array, Ground, Kind, Side, sides
+from purvel.space.ground import Ground, Kind, Side, sides
 from purvel.space.traverse import Point
 
 TOUCH = 1e-6  # m: closer than this is touching

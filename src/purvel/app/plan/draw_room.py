@@ -1,6 +1,7 @@
 """The room on the plan: floor, walls, openings, fixtures, the walls' lengths; squared paper; marks that point at a place."""
 
-import numpy as np
+from math import ceil, floor
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath
 
@@ -145,11 +146,11 @@ def paper_grid(sheet: Sheet, width: int, height: int, step: float) -> None:
     x0, y0 = -sheet.origin.x() / sheet.scale, (sheet.origin.y() - height) / sheet.scale
     pen = sheet.pen(sheet.look.rule, 0.6)
     sheet.painter.setPen(pen)
-    for k in np.arange(np.floor(x0 / step), np.ceil((x0 + width / sheet.scale) / step) + 1):
-        x = sheet.at(float(k) * step, 0).x()
+    for k in range(floor(x0 / step), ceil((x0 + width / sheet.scale) / step) + 1):
+        x = sheet.at(k * step, 0).x()
         sheet.painter.drawLine(QPointF(x, 0), QPointF(x, height))
-    for k in np.arange(np.floor(y0 / step), np.ceil((y0 + height / sheet.scale) / step) + 1):
-        y = sheet.at(0, float(k) * step).y()
+    for k in range(floor(y0 / step), ceil((y0 + height / sheet.scale) / step) + 1):
+        y = sheet.at(0, k * step).y()
         sheet.painter.drawLine(QPointF(0, y), QPointF(width, y))
 
 

@@ -1,13 +1,15 @@
 """Things on the plan: bodies, names, standing room, feed lanes, distances to walls."""
 
+from __future__ import annotations
+
 from math import cos, radians, sin
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, Qt
 
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
+from purvel.libraries import np
 from purvel.quantities import format_length
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances

@@ -1,12 +1,12 @@
 """Hands on the plan: what a drag does to a thing, a fixture or an opening, and where it snaps."""
 
+from __future__ import annotations
+
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 from math import hypot
 
-import numpy as np
-import shapely
-
+from purvel.libraries import np, shapely
 from purvel.quantities.systems import System
 from purvel.review import Results
 from purvel.shop import Fixture, Opening, Shop, Thing

@@ -9,6 +9,7 @@ from purvel.app.plan.hands import Grip
 from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
+from purvel.app.stages import StageEntry
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import TextField
 from purvel.app.widgets.flow import FlowLayout
@@ -17,11 +18,9 @@ from purvel.review.reader import Reader
 
 
 class Stage:
-    """One stage. `key` is that of its findings; `question` is what its screen answers."""
+    """One stage; `entry` is its place in the list."""
 
-    key = ""
-    title = ""
-    question = ""
+    entry: StageEntry
     takes_fixtures = False
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
@@ -45,7 +44,7 @@ class Stage:
     def trouble(self) -> dict[str, str]:
         """Edge colours of what a Stop or Mend of this stage is about."""
         found: dict[str, str] = {}
-        for finding in self.bench.latest.of(self.key):  # type: ignore[arg-type]
+        for finding in self.bench.latest.of(self.entry.key):  # type: ignore[arg-type]
             if finding.grade <= Grade.MEND and finding.where.items:
                 found.setdefault(finding.where.items[0], self.look.grade(finding.grade))
         return found

@@ -1,10 +1,11 @@
 """The day: dust in the room over the session, by size, with what was switched when, and the limit."""
 
+from __future__ import annotations
+
 from typing import Any
 
-import numpy as np
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
@@ -14,6 +15,7 @@ from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import limits
+from purvel.libraries import np
 from purvel.quantities import format_number
 from purvel.roomair.day import BANDS, Day
 
@@ -174,16 +176,23 @@ class _Key(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
-        return QSize(200, round(self.day.pixels * 1.5))
+        return QSize(200, round(self.day.pixels * 1.5 * (2 if self._needs_two_rows() else 1)))
+
+    def resizeEvent(self, event: object) -> None:
+        self.updateGeometry()
+
+    def _needs_two_rows(self) -> bool:
+        letters = QFontMetricsF(self.font())
+        names = [*(name for name, _ in GROUPS), *LINES]
+        return self.width() < sum(letters.horizontalAdvance(name) + self.day.pixels * 2.9 for name in names)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         look, pixels = self.day.look, self.day.pixels
         painter = QPainter(self)
         sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
-        names = [*(name for name, _ in GROUPS), "all dust", "cleaner runs"]
-        wide = sum(sheet.measure(name, 0.85) + pixels * 2.9 for name in names) + 20
-        factor = 0.85 * min(1.0, self.width() / wide)
-        x, y, size = 10.0, self.height() / 2, pixels * factor
+        rows = 2 if self._needs_two_rows() else 1
+        factor = 0.85
+        x, y, size = 10.0, self.height() / 2 / rows, pixels * factor
 
         def word(text: str) -> float:
             return sheet.text(QPointF(x + size * 1.8 + 5, y), text, look.ink, factor=factor, centre=False).right() + size
@@ -194,13 +203,16 @@ class _Key(QWidget):
             painter.setBrush(_shade(colour, pattern))
             painter.drawRect(QRectF(x, y - size / 2, size * 1.8, size))
             x = word(name)
-        for name, colour, width in (("all dust", look.ink, 2.5), ("cleaner runs", look.accent, 5.0)):
+        if rows == 2:
+            x, y = 10.0, self.height() * 0.75
+        for name, colour, width in zip(LINES, (look.ink, look.accent), (2.5, 5.0)):
             painter.setPen(sheet.pen(colour, width))
             painter.drawLine(QPointF(x, y), QPointF(x + size * 1.8, y))
             x = word(name)
         painter.end()
 
 
+LINES = ("all dust", "cleaner runs")
 GROUPS: tuple[tuple[str, tuple[int, ...]], ...] = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
 
 

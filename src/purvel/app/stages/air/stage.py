@@ -10,6 +10,7 @@ from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.lettering import Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
+from purvel.app.stages import STAGE_LIST
 from purvel.app.stages.air.day_chart import DayInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
@@ -23,9 +24,7 @@ from purvel.shop.edits import change_air, change_session, fresh_id, put_spell
 class AirStage(Stage):
     """How long does the dust hang?"""
 
-    key = "air"
-    title = "Air"
-    question = "How long does the dust hang?"
+    entry = STAGE_LIST[3]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)

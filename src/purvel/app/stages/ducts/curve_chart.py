@@ -1,14 +1,16 @@
 """The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first shown."""
 
+from __future__ import annotations
+
 from typing import TYPE_CHECKING, Any
 
-import numpy as np
 from PySide6.QtGui import QFont, QFontMetricsF, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.app.application import FAMILY
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
+from purvel.libraries import np
 from purvel.quantities import convert, units_for
 
 if TYPE_CHECKING:
@@ -20,7 +22,7 @@ SYMBOLS = ("o", "s", "t", "d", "+", "x", "star", "p")
 class CurveChart(QWidget):
     """Pressure over flow."""
 
-    def __init__(self, instrument: "DuctInstrument") -> None:
+    def __init__(self, instrument: DuctInstrument) -> None:
         super().__init__()
         self.instrument = instrument
         self.look: Look = LIGHT

@@ -16,6 +16,7 @@ from purvel.app.plan.hands import Grip, step_of
 from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
+from purvel.app.stages import STAGE_LIST
 from purvel.app.stages.ducts.instrument import DuctInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
@@ -33,9 +34,7 @@ SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
 class DuctsStage(Stage):
     """Does this gate choice keep chips moving?"""
 
-    key = "ducts"
-    title = "Ducts"
-    question = "Does this gate choice keep chips moving?"
+    entry = STAGE_LIST[2]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)

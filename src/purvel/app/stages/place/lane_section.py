@@ -1,6 +1,7 @@
 """The lane section: a side view along the picked machine's feed line, with table, board, floor and everything that stands under or in it."""
 
-import numpy as np
+from __future__ import annotations
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QWidget
@@ -10,6 +11,7 @@ from purvel.app.plan.lettering import Spot, Word
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
+from purvel.libraries import np
 from purvel.quantities import format_length
 from purvel.review.results import name_of
 from purvel.shop import Thing
@@ -92,7 +94,7 @@ class LaneSection(QWidget):
         if offset + sheet.measure(rest) < self.width():
             sheet.text(QPointF(offset, self.pixels), rest, self.look.pencil, centre=False)
 
-    def _stops(self, sheet: Sheet, one: Lane, view: "_View") -> None:
+    def _stops(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Under the floor line, how far the board runs either way and what stops it; the two never overlap."""
         shop = self.desk.shown
         texts = []
@@ -107,7 +109,7 @@ class LaneSection(QWidget):
         sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
         sheet.text(QPointF(out_left, y), texts[1], self.look.ink, factor=0.85, centre=False)
 
-    def _bodies(self, sheet: Sheet, one: Lane, view: "_View") -> None:
+    def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
         look, plan, shop = self.look, self.bench.quick().ground, self.desk.shown
         near, far = extent_along(plan.pieces, one.origin, one.direction, one.width)

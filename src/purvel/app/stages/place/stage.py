@@ -7,6 +7,7 @@ from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
+from purvel.app.stages import STAGE_LIST
 from purvel.app.stages.place.lane_section import LaneSection
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
@@ -21,9 +22,7 @@ from purvel.space.ground import footprint
 class PlaceStage(Stage):
     """Can this board be fed here?"""
 
-    key = "place"
-    title = "Place"
-    question = "Can this board be fed here?"
+    entry = STAGE_LIST[1]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)

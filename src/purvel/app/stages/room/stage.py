@@ -9,6 +9,7 @@ from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
+from purvel.app.stages import STAGE_LIST
 from purvel.app.stages.room.tape_walk import TapeWalk
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
@@ -55,9 +56,7 @@ def next_wall_id(shop: Shop) -> str:
 class RoomStage(Stage):
     """Does the tape walk close, and what is in the way?"""
 
-    key = "room"
-    title = "Room"
-    question = "Does the tape walk close?"
+    entry = STAGE_LIST[0]
     takes_fixtures = True
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:

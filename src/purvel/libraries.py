@@ -1,0 +1,29 @@
+"""Libraries that take as long to load as the rest of the start, loaded at their first use: the window is painted before they are there."""
+
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    import numpy as np
+    import numpy.typing as npt
+    import shapely as shapely
+
+    Array = npt.NDArray[np.float64]
+else:
+
+    class _AtFirstUse:
+        """Stands for a module; each of its names is looked up once."""
+
+        def __init__(self, name: str) -> None:
+            self._name = name
+
+        def __getattr__(self, wanted: str) -> Any:
+            found = getattr(import_module(self._name), wanted)
+            setattr(self, wanted, found)
+            return found
+
+    np = _AtFirstUse("numpy")
+    shapely = _AtFirstUse("shapely")
+    Array = Any
+
+__all__ = ["Array", "np", "shapely"]
