@@ -40,7 +40,7 @@ def _exposure(results: Results, say: Reader) -> Iterator[Finding]:
     if central > limit.value:
         grade, sentence = (
             Grade.MEND,
-            f"The day averages {say.dust(central)} of inhalable dust, {share:.1f} times the {limit.value:g} mg/m³ you hold it against.",
+            f"The day averages {say.dust(central)} of inhalable dust, {share:.0%} of the {limit.value:g} mg/m³ you hold it against.",
         )
     elif high > limit.value:
         grade = Grade.WATCH

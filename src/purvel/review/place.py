@@ -28,6 +28,7 @@ SUPPORT_REACH = 0.30  # m: a table within this of the out side is there to carry
 SUPPORT_STEP = 0.03  # m: beyond this it is another table, not a support that is out of level
 LEVEL = 0.003  # m: an outfeed may lie this much below the machine's table [trade practice]
 KICKBACK_REACH = 3.0  # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
+SHORTEST = 0.05  # m: less than this is no board
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 
@@ -109,10 +110,14 @@ def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
             yield Finding("lane", "place", Grade.GOOD, one.thing, sentence, why, _basis(thing), where, figures)
             continue
         grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
-        sentence = (
-            f"{name} takes boards only up to {say.length(one.longest_board)}, yours are {say.length(one.stock_length)}: "
-            f"{_stopper(results, tight.stopped_by)} {side} the cutter {'is' if tight.stopped_by else ''} in the way."
-        )
+        stopper = f"{_stopper(results, tight.stopped_by)} {side} the cutter"
+        if one.longest_board < SHORTEST:
+            sentence = (
+                f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and {say.length(one.hand_room)} are kept for hands."
+            )
+        else:
+            boards = f"{name} takes boards only up to {say.length(one.longest_board)}, yours are {say.length(one.stock_length)}"
+            sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
         yield Finding("lane", "place", grade, one.thing, sentence, why, _basis(thing), where, figures)
 
 
