@@ -90,7 +90,7 @@ def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
     assert (slope.wall, slope.low) == ("A", pytest.approx(1.1))
     enter(field(bench, "Height there"), "9 m")
     assert bench.desk.shop.room.ceiling.slopes == (slope,)
-    assert "must begin below" in bench.window.said.text()
+    assert "must begin below" in bench.window.notice.said.text()
     next(one for one in bench.window.inspector.findChildren(QCheckBox) if "slopes" in one.text()).setChecked(False)
     assert bench.desk.shop.room.ceiling.slopes == ()
 

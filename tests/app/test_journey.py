@@ -162,9 +162,9 @@ def test_a_killed_program_loses_nothing(bench: Bench, tmp_path: Path) -> None:
     assert [left.shop for left in leftovers(tmp_path / "autosave")] == [bench.desk.shop]
     again = Window(tmp_path / "autosave", QSettings(str(tmp_path / "again.ini"), QSettings.Format.IniFormat))
     again.show()
-    again.offer_recovery()
-    assert again.notice.isVisible() and again.recover_button.isVisible()
-    QTest.mouseClick(again.recover_button, Qt.MouseButton.LeftButton)
+    again.filing.offer_recovery()
+    assert again.notice.isVisible() and "Unsaved work" in again.notice.said.text()
+    QTest.mouseClick(again.notice.buttons[0], Qt.MouseButton.LeftButton)
     assert again.desk.shop == bench.desk.shop
     again.bench.wait()
     again.close()
@@ -242,7 +242,7 @@ def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
     assert prompt.isVisible() and prompt.line.text() == "3"
     QTest.keyClicks(prompt.line, "00 furlongs")
     QTest.keyClick(prompt.line, Qt.Key.Key_Return)
-    assert prompt.isVisible() and "not a length" in bench.window.said.text()
+    assert prompt.isVisible() and "not a length" in bench.window.notice.said.text()
     wall = prompt.chosen.key
     prompt.line.setText("300")
     QTest.keyClick(prompt.line, Qt.Key.Key_Return)
@@ -307,9 +307,9 @@ def test_opening_a_bad_file_changes_nothing(bench: Bench, tmp_path: Path) -> Non
     before = bench.desk.shop
     bad = tmp_path / "half.purvel"
     bad.write_bytes(b"PK\x03\x04 half of something")
-    bench.window.open_path(bad)
+    bench.window.filing.open_path(bad)
     assert bench.desk.shop == before
-    assert "not a whole shop file" in bench.window.said.text()
+    assert "not a whole shop file" in bench.window.notice.said.text()
 
 
 def test_a_curve_of_ones_own_replaces_the_representative_one(bench: Bench) -> None:
@@ -357,7 +357,7 @@ def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
     walk.choose("Planer alone")
     walk.toggle("planer-gate", False)
     assert bench.desk.shop.ducts.gate_sets == ()
-    assert "nothing flows" in bench.window.said.text()
+    assert "nothing flows" in bench.window.notice.said.text()
 
 
 def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -370,13 +370,13 @@ def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatc
         ("plan.dxf", b"  0"),
     ):
         target = tmp_path / name
-        monkeypatch.setattr("purvel.app.window.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), ""))
-        bench.window.print_binder()
+        monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), ""))
+        bench.window.filing.print_binder()
         assert target.read_bytes().startswith(starts), name
         assert target.stat().st_size > 300
-    monkeypatch.setattr("purvel.app.window.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), ""))
-    bench.window.print_binder()
-    assert "no kind of sheet" in bench.window.said.text()
+    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), ""))
+    bench.window.filing.print_binder()
+    assert "no kind of sheet" in bench.window.notice.said.text()
 
 
 def test_previewed_and_stale_reviews_never_win_over_the_latest(bench: Bench) -> None:

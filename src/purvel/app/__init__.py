@@ -21,5 +21,5 @@ def run(shop: Shop | None, path: Path | None) -> int:
         window.desk.open(shop, path)
         window.fit()
     window.take_focus()
-    window.offer_recovery()
+    window.filing.offer_recovery()
     return application.exec()

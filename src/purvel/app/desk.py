@@ -4,7 +4,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
-from purvel.files import FileError, load, save
+from purvel.files import FileError, save
 from purvel.files.autosave import Slot
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit
@@ -31,12 +31,9 @@ class Desk(QObject):
         self._redo: list[tuple[str, Shop]] = []
         self._merge: str | None = None
         self._saved: Shop = self.shop
+        self._folder = autosave_folder
         self.slot: Slot | None = None
-        try:
-            self.slot = Slot(autosave_folder)
-        except OSError as exc:
-            sentence = f"Autosave is off: the data folder cannot be written ({exc.strerror})."
-            QTimer.singleShot(0, lambda: self.said.emit(sentence))
+        self._new_slot()
         self._autosave = QTimer(self)
         self._autosave.setSingleShot(True)
         self._autosave.setInterval(AUTOSAVE_AFTER)
@@ -145,16 +142,6 @@ class Desk(QObject):
         self._set(shop)
         self.picked_changed.emit()
 
-    def open_file(self, path: Path) -> bool:
-        """Reads a file; a bad one changes nothing and says why."""
-        try:
-            shop = load(path)
-        except FileError as exc:
-            self.said.emit(f"{exc} What is open stays as it is.")
-            return False
-        self.open(shop, path)
-        return True
-
     def save(self, path: Path) -> bool:
         """Writes the file; where that fails nothing is lost and it says why."""
         try:
@@ -171,14 +158,34 @@ class Desk(QObject):
         self.changed.emit()
         return True
 
-    def autosave(self) -> None:
-        """Keeps the work in the autosave slot."""
-        if not self.is_dirty or self.slot is None:
-            return
+    def autosave(self) -> bool:
+        """Keeps the work in the autosave slot; whether nothing would be lost now."""
+        if not self.is_dirty:
+            return True
+        if self.slot is None:
+            return False
         try:
             self.slot.keep(self.shop, self.path)
         except OSError as exc:
             self.said.emit(f"Autosave failed ({exc.strerror}). Save your work with Ctrl+S.")
+            return False
+        return True
+
+    def put_aside(self) -> bool:
+        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be done."""
+        if self.slot is None or not self.autosave():
+            return False
+        self.slot.let_go()
+        self._new_slot()
+        return True
+
+    def _new_slot(self) -> None:
+        self.slot = None
+        try:
+            self.slot = Slot(self._folder)
+        except OSError as exc:
+            sentence = f"Autosave is off: the data folder cannot be written ({exc.strerror})."
+            QTimer.singleShot(0, lambda: self.said.emit(sentence))
 
     def close(self) -> None:
         """Ends the work: what is not saved stays in the autosave slot for the next start."""

@@ -7,7 +7,6 @@ from PySide6.QtCore import QSettings, QSize, Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QMainWindow,
@@ -23,9 +22,9 @@ from PySide6.QtWidgets import (
 
 from purvel.app.application import icon
 from purvel.app.desk import Desk
+from purvel.app.filing import Filing
 from purvel.app.plan.view import PlanView
 from purvel.app.reviewing import ReviewBench
-from purvel.app.sheets import ExportError, write
 from purvel.app.stages import STAGE_LIST, Stages, number_of
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import DARK, LIGHT, Look, style_sheet
@@ -34,11 +33,10 @@ from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.flow import FlowLayout
 from purvel.app.widgets.inspector import Inspector
+from purvel.app.widgets.notice import Notice
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import FileError, load, loads
-from purvel.files.autosave import Leftover, Slot, discard, leftovers
+from purvel.files import loads
 from purvel.review import Grade
-from purvel.shop import Shop
 from purvel.shop.edits import change_shop
 
 SMALLEST, LARGEST = 15, 24  # px of text
@@ -50,12 +48,13 @@ class Window(QMainWindow):
 
     def __init__(self, autosave_folder: Path | None = None, settings: QSettings | None = None) -> None:
         super().__init__()
-        self.autosave_folder = autosave_folder
         self.settings = settings or QSettings()
         self.look: Look = DARK if self.settings.value("look", "light") == "dark" else LIGHT
         self.pixels = min(LARGEST, max(SMALLEST, int(str(self.settings.value("text", SMALLEST)))))
         self.desk = Desk(self, autosave_folder)
         self.bench = ReviewBench(self.desk)
+        self.notice = Notice()
+        self.filing = Filing(self, self.desk, self.settings, autosave_folder, self.notice.ask)
         self.stages = Stages(self._make_stage)
         self.plan = PlanView(self.desk, self.bench)
         self.findings = FindingsPanel(self.bench)
@@ -90,7 +89,6 @@ class Window(QMainWindow):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addWidget(self._header())
-        self.notice = self._notice_bar()
         outer.addWidget(self.notice)
         middle = QHBoxLayout()
         middle.setContentsMargins(0, 0, 0, 0)
@@ -151,7 +149,7 @@ class Window(QMainWindow):
         self.mend = self._header_button("", self.show_worst, "Go to the worst finding")
         row.addWidget(self.mend)
         row.addWidget(self._header_button("Find", self.find, "Ctrl+K"))
-        row.addWidget(self._header_button("Print", self.print_binder, "Ctrl+P: a binder as PDF"))
+        row.addWidget(self._header_button("Print", self.filing.print_binder, "Ctrl+P: a binder as PDF"))
         row.addWidget(self._header_button("A+", lambda: self.set_text(self.pixels + 3), "Larger text (Ctrl++)"))
         row.addWidget(self._header_button("A−", lambda: self.set_text(self.pixels - 3), "Smaller text (Ctrl+-)"))
         return header
@@ -165,11 +163,11 @@ class Window(QMainWindow):
     def _menu(self) -> QMenu:
         menu = QMenu(self)
         entries: list[tuple[str, Callable[[], object], str]] = [
-            ("New shop", self.new, "Ctrl+N"),
-            ("Open …", self.open_dialog, "Ctrl+O"),
-            ("Save", self.save, "Ctrl+S"),
-            ("Save as …", self.save_as, "Ctrl+Shift+S"),
-            ("Write drawing, list or binder …", self.export_dialog, "Ctrl+E"),
+            ("New shop", self.filing.new, "Ctrl+N"),
+            ("Open …", self.filing.open_dialog, "Ctrl+O"),
+            ("Save", self.filing.save, "Ctrl+S"),
+            ("Save as …", self.filing.save_as, "Ctrl+Shift+S"),
+            ("Write drawing, list or binder …", self.filing.write_dialog, "Ctrl+E"),
             ("Light or dark paper", self.switch_look, "Ctrl+L"),
             ("Close", self.close, "Ctrl+Q"),
         ]
@@ -181,28 +179,8 @@ class Window(QMainWindow):
             self.addAction(action)
         demos = menu.addMenu("Demo shops")
         for name in NAMES:
-            demos.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.open_demo(n))
+            demos.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.filing.open_demo(n))
         return menu
-
-    def _notice_bar(self) -> QWidget:
-        bar = QWidget()
-        bar.setObjectName("strip")
-        row = QHBoxLayout(bar)
-        row.setContentsMargins(10, 2, 10, 2)
-        self.said = QLabel()
-        self.said.setWordWrap(True)
-        row.addWidget(self.said, 1)
-        self.recover_button = QPushButton("Open that work")
-        self.discard_button = QPushButton("Throw it away")
-        self.hide_button = QPushButton("Hide")
-        for button in (self.recover_button, self.discard_button, self.hide_button):
-            row.addWidget(button)
-        self._leftover: Leftover | None = None
-        self.recover_button.clicked.connect(self._recover)
-        self.discard_button.clicked.connect(self._discard)
-        self.hide_button.clicked.connect(lambda: self.say(""))
-        bar.hide()
-        return bar
 
     def _rail(self) -> QWidget:
         rail = QWidget()
@@ -252,12 +230,13 @@ class Window(QMainWindow):
         return right
 
     def _connect(self) -> None:
+        self.filing.opened.connect(self._opened)
         self.desk.changed.connect(self._changed)
-        self.desk.said.connect(self.say)
+        self.desk.said.connect(self.notice.say)
         self.desk.picked_changed.connect(self._picked)
         self.bench.reviewed.connect(self._reviewed)
         self.bench.went_stale.connect(self._stale)
-        self.bench.failed.connect(self.say)
+        self.bench.failed.connect(self.notice.say)
         self.bench.answer.failed.connect(self.bench._fail)
 
     def _keys(self) -> None:
@@ -269,7 +248,7 @@ class Window(QMainWindow):
         key("Ctrl+Shift+Z", self.desk.redo)
         key("Ctrl+Y", self.desk.redo)
         key("Ctrl+K", self.find)
-        key("Ctrl+P", self.print_binder)
+        key("Ctrl+P", self.filing.print_binder)
         key("Ctrl++", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+-", lambda: self.set_text(self.pixels - 3))
@@ -315,6 +294,10 @@ class Window(QMainWindow):
             self.plan.setFocus()
         else:
             self.stage.begin()
+
+    def _opened(self) -> None:
+        self.fit()
+        self.take_focus()
 
     def fit(self) -> None:
         """Shows the whole room."""
@@ -395,13 +378,6 @@ class Window(QMainWindow):
             button.setAccessibleName(f"{stage.title}, {bad} to mend")
         self.stage.refresh()
 
-    def say(self, sentence: str) -> None:
-        """One sentence above the plan; empty takes it away."""
-        self.recover_button.hide()
-        self.discard_button.hide()
-        self.said.setText(sentence)
-        self.notice.setVisible(bool(sentence))
-
     def show_worst(self) -> None:
         """Opens the worst finding where it belongs."""
         findings = self.bench.latest.findings
@@ -425,14 +401,14 @@ class Window(QMainWindow):
         for run in self.desk.shop.ducts.runs:
             entries.append((f"Pick {run.name}", lambda r=run.id: (self.show_stage(2), self.desk.pick(r), self.plan.setFocus())))
         entries += [
-            ("Save", self.save),
-            ("Save as …", self.save_as),
-            ("Open …", self.open_dialog),
-            ("New shop", self.new),
+            ("Save", self.filing.save),
+            ("Save as …", self.filing.save_as),
+            ("Open …", self.filing.open_dialog),
+            ("New shop", self.filing.new),
             ("Switch units", self.switch_units),
             ("Light or dark", self.switch_look),
-            ("Print the binder", self.print_binder),
-            ("Write drawing, list or binder …", self.export_dialog),
+            ("Print the binder", self.filing.print_binder),
+            ("Write drawing, list or binder …", self.filing.write_dialog),
             ("Fit the room in the window", self.plan.fit),
         ]
         for finding in self.bench.latest.findings:
@@ -444,111 +420,12 @@ class Window(QMainWindow):
 
     def help(self) -> None:
         """F1: the keys in one breath."""
-        self.say(
+        self.notice.say(
             "1 to 4 change the stage (Alt with a field in use). N picks the next thing, arrows nudge it, Shift+arrows farther, R turns 90°, Shift+R 15°, "
             "= types its distance to a wall, Delete takes it away. F fits, Z looks at it, wheel zooms, middle button drags the paper. Ctrl+K finds anything."
         )
 
-    def new(self) -> None:
-        """An empty shop; what was open goes to the autosave if it was not saved."""
-        self._take(Shop(units=self.desk.shop.units), None)
-
-    def _take(self, shop: Shop, path: Path | None) -> None:
-        if self.desk.is_dirty and self.desk.slot is not None:
-            self.desk.autosave()
-            self.desk.slot.let_go()
-            self.desk.slot = Slot(self.autosave_folder)
-            self.say("Your unsaved work was put aside; the next start offers it again.")
-        self.desk.open(shop, path)
-        self.fit()
-        self.take_focus()
-
-    def open_demo(self, name: str) -> None:
-        """One of the shipped shops, not bound to a file."""
-        self._take(loads(demo_bytes(name)), None)
-
-    def open_dialog(self) -> None:
-        """Asks for a file and opens it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a shop", self._folder(), "Shops (*.purvel)")
-        if name:
-            self.open_path(Path(name))
-
-    def open_path(self, path: Path) -> None:
-        """Opens a file; a bad one changes nothing."""
-        try:
-            shop = load(path)
-        except FileError as exc:
-            self.say(f"{exc} What is open stays as it is.")
-            return
-        self._take(shop, path)
-        self.settings.setValue("folder", str(path.parent))
-
-    def save(self) -> bool:
-        """Saves, asking for a name the first time."""
-        return self.desk.save(self.desk.path) if self.desk.path else self.save_as()
-
-    def save_as(self) -> bool:
-        """Saves under a name."""
-        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.desk.shop.name).strip() or "shop"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)")
-        if not name:
-            return False
-        path = Path(name) if name.endswith(".purvel") else Path(name + ".purvel")
-        self.settings.setValue("folder", str(path.parent))
-        return self.desk.save(path)
-
-    def _folder(self) -> str:
-        return str(self.settings.value("folder", str(Path.home())))
-
-    def print_binder(self) -> None:
-        """The printed binder as a PDF."""
-        self._export("binder.pdf")
-
-    def export_dialog(self) -> None:
-        """Any of the things that can be written."""
-        self._export("plan.svg")
-
-    def _export(self, suggestion: str) -> None:
-        kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
-        name, _ = QFileDialog.getSaveFileName(self, "Write", str(Path(self._folder()) / suggestion), kinds)
-        if not name:
-            return
-        try:
-            write(self.desk.shop, Path(name))
-        except ExportError as exc:
-            self.say(str(exc))
-            return
-        self.say(f"Wrote {Path(name).name}.")
-
-    # ---- recovery and closing
-
-    def offer_recovery(self) -> None:
-        """Offers what a crash left, newest first."""
-        found = leftovers(self.autosave_folder)
-        if not found:
-            return
-        self._leftover = found[0]
-        where = f" ({self._leftover.origin.name})" if self._leftover.origin else ""
-        self.said.setText(f"Unsaved work on “{self._leftover.shop.name}”{where} was kept from last time.")
-        self.recover_button.show()
-        self.discard_button.show()
-        self.notice.show()
-
-    def _recover(self) -> None:
-        leftover = self._leftover
-        if leftover is None:
-            return
-        self.desk.open(leftover.shop, leftover.origin, dirty=True)
-        self.desk.autosave()
-        discard(leftover.slot)
-        self.say(f"Here is “{leftover.shop.name}” as it was. Save it to keep it.")
-        self.fit()
-
-    def _discard(self) -> None:
-        if self._leftover is not None:
-            discard(self._leftover.slot)
-        self.say("")
-        self.offer_recovery()
+    # ---- closing
 
     def closeEvent(self, event: QCloseEvent) -> None:
         self.bench.serial += 1  # what still waits in the pool is not wanted any more

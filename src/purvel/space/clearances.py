@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import hypot
 
 from purvel.libraries import np, shapely
@@ -14,6 +14,7 @@ PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment
 PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
 _SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
+_WAY_ROUND = 0.9  # m that a new thing leaves to the others where there is room
 _JAMB = 0.1016  # m; 4 in between two openings
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
@@ -79,19 +80,27 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
 
 
 def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[float, float]:
-    """Where the thing and its standing room touch nothing, as near the middle of the floor as it goes [m]; the middle itself if there is no such place."""
+    """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the middle of the floor as it goes [m].
+
+    The middle itself if there is no such place.
+    """
     inside = floor(room)
     middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
     zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
     taken = shapely.union_all([*(polygon(item) for item in items), *zones])
     offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
-    for dx, dy in sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair)):
-        moved = replace(thing, x=round(middle[0] + dx, 3), y=round(middle[1] + dy, 3))
-        zone = standing_zone(moved)
-        wanted = polygon(moved) if zone is None else polygon(moved).union(shapely.Polygon(zone))
-        if (inside.is_empty or inside.contains(wanted)) and not wanted.intersects(taken):
-            return moved.x, moved.y
+    nearest_first = sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair))
+    zone = standing_zone(thing)
+    wanted = polygon(thing) if zone is None else polygon(thing).union(shapely.Polygon(zone))
+    x0, y0 = middle[0] - thing.x, middle[1] - thing.y
+    for gap in (_WAY_ROUND, _WAY_ROUND / 2, 0.0):
+        around = taken.buffer(gap)
+        shapely.prepare(around)
+        for dx, dy in nearest_first:
+            here = shapely.affinity.translate(wanted, x0 + dx, y0 + dy)
+            if (inside.is_empty or inside.contains(here)) and not around.intersects(here):
+                return round(middle[0] + dx, 3), round(middle[1] + dy, 3)
     return middle
 
 

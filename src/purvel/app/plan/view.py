@@ -99,7 +99,8 @@ class PlanView(QWidget):
             if hint:
                 wide = min(self.width() - 80, 560)
                 box = QRectF((self.width() - wide) / 2, 0, wide, self.height())
-                _wrapped(sheet, hint, box, Qt.AlignmentFlag.AlignVCenter, 1.1, self.look.ink)
+                side = Qt.AlignmentFlag.AlignBottom if self.desk.shown.things else Qt.AlignmentFlag.AlignVCenter  # not over what is to be clicked
+                _wrapped(sheet, hint, box, side, 1.1, self.look.ink)
             tool = self.stage.tool_hint()
             if tool:
                 _wrapped(sheet, tool, QRectF(20, 0, self.width() - 40, self.height() - 8), Qt.AlignmentFlag.AlignBottom, 0.9, self.look.accent)

@@ -126,7 +126,7 @@ def style_sheet(look: Look, pixels: int) -> str:
     QComboBox QAbstractItemView {{ background: {look.sheet}; border: 1px solid {look.pencil}; selection-background-color: {look.accent};
         selection-color: {look.accent_text}; }}
     QMenu {{ background: {look.sheet}; border: 1px solid {look.pencil}; padding: {pad}px; }}
-    QMenu::item {{ padding: {pad}px {pad * 3}px; }}
+    QMenu::item {{ padding: {pad}px {pad * 5}px {pad}px {pad * 3}px; }}
     QMenu::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}
     QMenu::item:disabled {{ color: {look.pencil}; }}
     QListWidget, QTableWidget {{ background: {look.sheet}; border: 1px solid {look.rule}; }}

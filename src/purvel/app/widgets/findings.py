@@ -185,7 +185,7 @@ class FindingsPanel(QWidget):
         clear(self.box)
         self._moves_box = None
         if not findings:
-            none = QLabel("Nothing to say here yet.")
+            none = QLabel("Findings appear here as soon as there is something to check.")
             none.setObjectName("small")
             none.setWordWrap(True)
             self.box.addWidget(none)

@@ -46,14 +46,17 @@ class CurveChart(QWidget):
         if not self.isVisible():
             return
         network = self.instrument.network
+        if network is None:
+            if self.plot is not None:
+                self.plot.hide()
+            return
         if self.plot is None:
             self.plot = make_plot()
             self.box.addWidget(self.plot)
         self.plot.clear()
         units = units_for(self.instrument.desk.shown.units)
         dress_plot(self.plot, self.look, self.pixels, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
-        if network is None:
-            return
+        self.plot.show()
         import pyqtgraph as pg
 
         from purvel.airflow.sources import SourceCurve

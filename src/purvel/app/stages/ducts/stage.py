@@ -77,7 +77,7 @@ class DuctsStage(Stage):
         self.height.entered.connect(self._set_height)
         self.for_drawing.append(self.pair("Height", self.height))
         self._toggle_drawing(False)
-        self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")])
+        self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")], widest=22)
         self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
         self.row.addWidget(self.target)
         self.walk.rebuild()

@@ -43,14 +43,10 @@ class LaneSection(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         sheet = Sheet(painter, self.look, 1.0, QPointF(0, 0), self.pixels)
         results = self.bench.quick()
-        one = results.lanes.get(self.desk.picked or "")
+        shortest = min(results.lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None)
+        one = results.lanes.get(self.desk.picked or "", shortest)
         if one is None:
-            hint = (
-                "Pick a machine that feeds stock to see the section along its lane."
-                if results.lanes
-                else "Place a machine to see the section along its lane."
-            )
-            sheet.text(QPointF(self.width() / 2, self.height() / 2), hint, self.look.pencil)
+            sheet.text(QPointF(self.width() / 2, self.height() / 2), "Place a machine to see the section along its lane.", self.look.pencil)
         else:
             self._draw(sheet, one)
         painter.end()

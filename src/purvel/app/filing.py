@@ -1,0 +1,136 @@
+"""Opening, saving, writing sheets, and getting back what a crash or a closed window left. Nothing here loses work."""
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PySide6.QtCore import QObject, QSettings, Signal
+from PySide6.QtWidgets import QFileDialog, QWidget
+
+from purvel.app.desk import Desk
+from purvel.app.sheets import ExportError, write
+from purvel.demo import demo_bytes
+from purvel.files import FileError, load, loads
+from purvel.files.autosave import Leftover, discard, leftovers
+from purvel.shop import Shop
+
+Ask = Callable[[str, list[tuple[str, Callable[[], object]]]], None]
+
+
+class Filing(QObject):
+    """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the desk."""
+
+    opened = Signal()
+
+    def __init__(self, window: QWidget, desk: Desk, settings: QSettings, autosave_folder: Path | None, ask: Ask) -> None:
+        super().__init__(window)
+        self.window, self.desk, self.settings, self.autosave_folder, self.ask = window, desk, settings, autosave_folder, ask
+
+    def say(self, sentence: str) -> None:
+        """One sentence without choices."""
+        self.ask(sentence, [])
+
+    # ---- shops
+
+    def new(self) -> None:
+        """An empty shop."""
+        self._take(Shop(units=self.desk.shop.units), None)
+
+    def open_demo(self, name: str) -> None:
+        """One of the shipped shops, not bound to a file."""
+        self._take(loads(demo_bytes(name)), None)
+
+    def open_dialog(self) -> None:
+        """Asks for a file and opens it."""
+        name, _ = QFileDialog.getOpenFileName(self.window, "Open a shop", self._folder(), "Shops (*.purvel)")
+        if name:
+            self.open_path(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        """Opens a file; a bad one changes nothing."""
+        try:
+            shop = load(path)
+        except FileError as exc:
+            self.say(f"{exc} What is open stays as it is.")
+            return
+        self._take(shop, path)
+        self.settings.setValue("folder", str(path.parent))
+
+    def _take(self, shop: Shop, path: Path | None) -> None:
+        if self._put_aside():
+            self.desk.open(shop, path)
+            self.opened.emit()
+
+    def _put_aside(self) -> bool:
+        """Keeps unsaved work for the next start; says so, and whether it could."""
+        if not self.desk.is_dirty:
+            return True
+        if not self.desk.put_aside():
+            self.say("Your unsaved work could not be put aside; save it first (Ctrl+S). Nothing was opened.")
+            return False
+        self.say("Your unsaved work was put aside; the next start offers it again.")
+        return True
+
+    def save(self) -> bool:
+        """Saves, asking for a name the first time."""
+        return self.desk.save(self.desk.path) if self.desk.path else self.save_as()
+
+    def save_as(self) -> bool:
+        """Saves under a name."""
+        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.desk.shop.name).strip() or "shop"
+        name, _ = QFileDialog.getSaveFileName(self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)")
+        if not name:
+            return False
+        path = Path(name) if name.endswith(".purvel") else Path(name + ".purvel")
+        self.settings.setValue("folder", str(path.parent))
+        return self.desk.save(path)
+
+    def _folder(self) -> str:
+        return str(self.settings.value("folder", str(Path.home())))
+
+    # ---- sheets
+
+    def print_binder(self) -> None:
+        """The printed binder as a PDF."""
+        self._write("binder.pdf")
+
+    def write_dialog(self) -> None:
+        """Any of the things that can be written."""
+        self._write("plan.svg")
+
+    def _write(self, suggestion: str) -> None:
+        kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
+        name, _ = QFileDialog.getSaveFileName(self.window, "Write", str(Path(self._folder()) / suggestion), kinds)
+        if not name:
+            return
+        try:
+            write(self.desk.shop, Path(name))
+        except ExportError as exc:
+            self.say(str(exc))
+            return
+        self.say(f"Wrote {Path(name).name}.")
+
+    # ---- what was left
+
+    def offer_recovery(self) -> None:
+        """Offers what a crash or a window closed without saving left, the newest first."""
+        found = leftovers(self.autosave_folder)
+        if not found:
+            self.say("")
+            return
+        left = found[0]
+        where = f" ({left.origin.name})" if left.origin else ""
+        sentence = f"Unsaved work on “{left.shop.name}”{where} was kept from last time."
+        self.ask(sentence, [("Open that work", lambda: self._recover(left)), ("Throw it away", lambda: self._discard(left))])
+
+    def _recover(self, left: Leftover) -> None:
+        if not self._put_aside():
+            return
+        self.desk.open(left.shop, left.origin, dirty=True)
+        if self.desk.autosave():
+            discard(left.slot)
+        self.say(f"Here is “{left.shop.name}” as it was. Save it to keep it.")
+        self.opened.emit()
+
+    def _discard(self, left: Leftover) -> None:
+        discard(left.slot)
+        self.offer_recovery()

@@ -1,0 +1,90 @@
+"""Opening, saving and recovering: whatever happens, no work is lost."""
+
+from pathlib import Path
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from purvel.files import FileError, load, save
+from purvel.files.autosave import Slot, leftovers
+from purvel.shop import Shop
+from purvel.shop.edits import change_shop
+from tests.app.conftest import Bench
+
+
+def name_it(bench: Bench, name: str) -> None:
+    bench.desk.apply(lambda shop: change_shop(shop, name=name), "Name")
+
+
+def kept(folder: Path) -> set[str]:
+    return {left.shop.name for left in leftovers(folder / "autosave")}
+
+
+def test_opening_another_shop_puts_unsaved_work_aside(bench: Bench, tmp_path: Path) -> None:
+    name_it(bench, "Mine")
+    bench.window.filing.open_demo("garage")
+    assert bench.desk.shop.name == "Two-bay garage" and not bench.desk.is_dirty
+    assert kept(tmp_path) == {"Mine"}
+    assert "put aside" in bench.window.notice.said.text()
+
+
+def test_recovering_keeps_what_was_begun_meanwhile(bench: Bench, tmp_path: Path) -> None:
+    slot = Slot(tmp_path / "autosave")
+    slot.keep(Shop(name="Before the crash"), None)
+    slot.let_go()
+    bench.window.filing.offer_recovery()
+    name_it(bench, "Begun meanwhile")
+    QTest.mouseClick(bench.window.notice.buttons[0], Qt.MouseButton.LeftButton)
+    assert bench.desk.shop.name == "Before the crash" and bench.desk.is_dirty
+    assert kept(tmp_path) == {"Begun meanwhile"}
+    bench.window.close()
+    assert kept(tmp_path) == {"Begun meanwhile", "Before the crash"}
+
+
+def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Path) -> None:
+    for name in ("One", "Two"):
+        slot = Slot(tmp_path / "autosave")
+        slot.keep(Shop(name=name), None)
+        slot.let_go()
+    bench.window.filing.offer_recovery()
+    first = bench.window.notice.said.text()
+    QTest.mouseClick(bench.window.notice.buttons[1], Qt.MouseButton.LeftButton)
+    assert len(kept(tmp_path)) == 1 and bench.window.notice.said.text() != first
+    QTest.mouseClick(bench.window.notice.buttons[1], Qt.MouseButton.LeftButton)
+    assert kept(tmp_path) == set() and not bench.window.notice.isVisible()
+
+
+def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    name_it(bench, "Mine")
+
+    def full(*_: object) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(Slot, "keep", full)
+    bench.window.filing.open_demo("garage")
+    assert bench.desk.shop.name == "Mine"
+    assert "Nothing was opened" in bench.window.notice.said.text()
+
+
+def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "shop.purvel"
+    save(Shop(name="Old"), path)
+    name_it(bench, "New")
+
+    def refuse(*_: object) -> None:
+        raise FileError("shop.purvel could not be saved: no space left on device. The file is as it was before.")
+
+    monkeypatch.setattr("purvel.app.desk.save", refuse)
+    assert not bench.desk.save(path)
+    assert load(path).name == "Old" and bench.desk.is_dirty
+    assert "could not be saved" in bench.window.notice.said.text()
+    monkeypatch.undo()
+    assert bench.desk.save(path) and load(path).name == "New" and not bench.desk.is_dirty
+    assert load(path.with_name("shop.purvel.bak")).name == "Old"
+
+
+def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Path) -> None:
+    name_it(bench, "Kept")
+    bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
+    assert bench.desk.slot is not None and load(bench.desk.slot.path).name == "Kept"
