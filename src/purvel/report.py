@@ -4,7 +4,6 @@ from collections.abc import Iterator
 from typing import Any
 
 from purvel import __version__
-from purvel.airflow.network import GateSetFlow, NetworkResult
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import limits
 from purvel.review import Grade, Review, moves_for
@@ -41,7 +40,7 @@ def as_json(review: Review) -> dict[str, Any]:
         },
         "lanes": [_lane(one) for one in results.lanes.values()],
         "aisles": [{"thing": one.thing, "width": one.width} for one in results.aisles],
-        "ducts": [_network(review, one) for one in results.networks],
+        "ducts": [_network(review, number) for number in range(len(results.networks))],
         "session": _day(review, results.day),
         "findings": _findings(review),
     }
@@ -70,7 +69,8 @@ def _lane(one: Lane) -> dict[str, Any]:
     }
 
 
-def _network(review: Review, network: NetworkResult) -> dict[str, Any]:
+def _network(review: Review, number: int) -> dict[str, Any]:
+    network = review.results.networks[number]
     layout = network.layout
     source = layout.source
     return {
@@ -111,12 +111,13 @@ def _network(review: Review, network: NetworkResult) -> dict[str, Any]:
             }
             for one in layout.segments
         ],
-        "gate_sets": [_gate_set(network, one) for one in network.sets],
+        "gate_sets": [_gate_set(review, number, which) for which in range(len(network.sets))],
     }
 
 
-def _gate_set(network: NetworkResult, one: GateSetFlow) -> dict[str, Any]:
-    layout = network.layout
+def _gate_set(review: Review, number: int, which: int) -> dict[str, Any]:
+    network = review.results.networks[number]
+    one, layout = network.sets[which], network.layout
     return {
         "name": one.name,
         "open": list(one.open_gates),
@@ -158,6 +159,7 @@ def _gate_set(network: NetworkResult, one: GateSetFlow) -> dict[str, Any]:
                 "open": hood.is_open,
                 "path": [layout.segments[i].id for i in layout.way(hood.segment)],
                 "flow": hood.flow,
+                "flow_range": list(spread) if (spread := review.results.flow_range(number, which, column)) else None,
                 "port_diameter": end.diameter,
                 "port_speed": hood.port_speed,
                 "entry_coefficient": end.entry_loss,
@@ -166,7 +168,7 @@ def _gate_set(network: NetworkResult, one: GateSetFlow) -> dict[str, Any]:
                 "chips_flow": end.chips_flow,
                 "fine_flow": end.fine_flow,
             }
-            for hood in one.hoods
+            for column, hood in enumerate(one.hoods)
             if (end := layout.segments[hood.segment].hood) is not None
         ],
     }

@@ -254,3 +254,20 @@ def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:
     checked = review(change_ducts(piped, gate_sets=(GateSet(id="mine", name="Mine", open=("gate",)),)))
     assert [one.name for one in checked.results.networks[0].sets] == ["Mine"]
     assert [one.name for one in review(piped).results.networks[0].sets] == ["Table saw alone"]
+
+
+def test_a_flow_through_hose_is_a_range_and_one_through_pipe_is_not() -> None:
+    results = Reviewer().results(loads(demo_bytes("garage")))
+    (network,) = results.networks
+    for which, one in enumerate(network.sets):
+        for column, hood in enumerate(one.hoods):
+            spread = results.flow_range(0, which, column)
+            assert spread is not None and spread[0] <= spread[1]
+            if hood.is_open and network.layout.segments[hood.segment].role == "hose":
+                assert spread[0] < hood.flow < spread[1]
+    shop = results.shop
+    piped = replace(shop, ducts=replace(shop.ducts, runs=tuple(replace(run, material="spiral") for run in shop.ducts.runs)))
+    without = Reviewer().results(piped)
+    assert without.hose_bounds == (None,) and without.flow_range(0, 0, 0) is None
+    starved = next(one for one in review(shop).findings if one.rule == "hood-flow" and one.about.startswith("planer"))
+    assert " to " in starved.sentence.split("with")[0]

@@ -7,7 +7,8 @@ from math import exp
 from purvel.libraries import Array, np
 
 LAMINAR, TURBULENT = 2000.0, 2300.0  # Reynolds numbers up to which flow is taken as laminar and from which as turbulent [textbook]
-HOSE_SLACK_SHARE = 0.3  # share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence; 0.1 to 1]
+HOSE_SLACK_SHARE = 0.3  # share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence]
+HOSE_SLACK_SPREAD = (0.1, 1.0)  # and what it may be
 
 
 def friction_factor(reynolds: Array, relative_roughness: Array) -> Array:
@@ -44,13 +45,13 @@ def _per_inside(reynolds: Array, inside: Array) -> Array:
     return np.asarray(2.0 / np.log(10.0) * 2.51 / (reynolds * inside))
 
 
-def slack_multiplier(diameter: float, slack: float) -> float:
+def slack_multiplier(diameter: float, slack: float, share: float = HOSE_SLACK_SHARE) -> float:
     """By how much a slack hose loses more than the same length stretched [-]; `diameter` [m], `slack` = 1 - hung/stretched length [-].
 
     PDCF = 1 + 0.58 r_c exp(-4.96 D), r_c in per cent (ASHRAE Fundamentals, after Abushakra et al.; 150 to 250 mm thin-wall duct, r_c < 30 %), of
-    which thick-wall dust hose is taken to show 30 % (low confidence).
+    which thick-wall dust hose is taken to show a `share`, 30 % (low confidence).
     """
-    return 1.0 + HOSE_SLACK_SHARE * (pdcf(diameter, slack) - 1.0)
+    return 1.0 + share * (pdcf(diameter, slack) - 1.0)
 
 
 def pdcf(diameter: float, slack: float) -> float:

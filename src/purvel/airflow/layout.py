@@ -9,14 +9,16 @@ import itertools
 from collections.abc import Iterable
 from dataclasses import dataclass
 from math import acos, degrees, pi
+from typing import Literal
 
 from purvel.airflow.fittings import elbow_loss, size_change
-from purvel.airflow.friction import slack_multiplier
+from purvel.airflow.friction import HOSE_SLACK_SPREAD, slack_multiplier
 from purvel.catalogue import elbows, gate_open_loss, materials
 from purvel.libraries import Array, np
 from purvel.shop import Ducts, Port, Run, Source, Thing
 
 Path = tuple[tuple[float, float, float], ...]
+HoseLoss = Literal["low", "central", "high"]
 
 STRAIGHT_ENOUGH = 8.0  # deg: turns below this are pipe laid by eye, not fittings
 _SAME_PLACE = 1e-6
@@ -190,14 +192,17 @@ def cut(path: Path, start: float, end: float) -> Path:
     return (point_along(path, start), *inner, point_along(path, end))
 
 
-def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
-    """One tree for each source that has a run on its inlet. Runs that lead to no source are in none of them."""
+def layouts(ducts: Ducts, things: tuple[Thing, ...], hose: HoseLoss = "central") -> tuple[Layout, ...]:
+    """One tree for each source that has a run on its inlet. Runs that lead to no source are in none of them.
+
+    `hose` takes hoses as they mostly are, or at either end of what is known of their roughness and of what slack does to them.
+    """
     paths = run_paths(ducts, things)
     found = []
     for thing in things:
         roots = [run for run in ducts.runs if run.source == thing.id and len(paths[run.id]) >= 2]
         if thing.source is not None and roots:
-            builder = _Builder(ducts, things, paths)
+            builder = _Builder(ducts, things, paths, hose)
             for root in roots:
                 builder.add_run(root, -1, None)
             found.append(Layout(thing.id, thing.source, tuple(builder.segments)))
@@ -205,8 +210,8 @@ def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
 
 
 class _Builder:
-    def __init__(self, ducts: Ducts, things: tuple[Thing, ...], paths: dict[str, Path]) -> None:
-        self.paths = paths
+    def __init__(self, ducts: Ducts, things: tuple[Thing, ...], paths: dict[str, Path], hose: HoseLoss) -> None:
+        self.paths, self.hose = paths, hose
         self.by_id = {thing.id: thing for thing in things}
         self.segments: list[Segment] = []
         self.on: dict[str, list[Run]] = {}
@@ -252,6 +257,7 @@ class _Builder:
 
     def _segment(self, run: Run, path: Path, begins: float, ends: float, number: int, downstream: int, start: _Start | None, last: bool) -> Segment:
         material = materials()[run.material]
+        roughness, multiplier = self._friction(run)
         fittings: list[Fitting] = []
         area = pi / 4 * run.diameter**2
 
@@ -290,8 +296,8 @@ class _Builder:
             ends=ends,
             path=piece,
             diameter=run.diameter,
-            roughness=material.roughness,
-            multiplier=slack_multiplier(run.diameter, run.slack) if material.kind == "hose" else 1.0,
+            roughness=roughness,
+            multiplier=multiplier,
             length=ends - begins,
             role=self._role(run, piece, last, material.kind),
             fittings=tuple(fittings),
@@ -300,6 +306,16 @@ class _Builder:
             is_branch=start is not None and not start.in_line,
             angle=start.angle if start is not None else 0.0,
         )
+
+    def _friction(self, run: Run) -> tuple[float, float]:
+        """Roughness [m] and what slack multiplies friction by [-]."""
+        material = materials()[run.material]
+        if material.kind != "hose":
+            return material.roughness, 1.0
+        if self.hose == "central":
+            return material.roughness, slack_multiplier(run.diameter, run.slack)
+        end = 0 if self.hose == "low" else 1
+        return material.spread[end], slack_multiplier(run.diameter, run.slack, HOSE_SLACK_SPREAD[end])
 
     def _role(self, run: Run, piece: Path, last: bool, kind: str) -> str:
         if kind == "hose":

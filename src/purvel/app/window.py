@@ -422,7 +422,7 @@ class Window(QMainWindow):
         """F1: the keys in one breath."""
         self.notice.say(
             "1 to 4 change the stage (Alt with a field in use). N picks the next thing, arrows nudge it, Shift+arrows farther, R turns 90°, Shift+R 15°, "
-            "= types its distance to a wall, Delete takes it away. F fits, Z looks at it, wheel zooms, middle button drags the paper. Ctrl+K finds anything."
+            "= types its distance to a wall, Delete takes it away. F fits, Z looks at it, + and - zoom, Ctrl+arrows or the middle button move the paper. Ctrl+K finds anything."
         )
 
     # ---- closing

@@ -27,7 +27,7 @@ _PRACTICE = Basis(
 def findings(results: Results, say: Reader) -> list[Finding]:
     """The findings of the ducts stage."""
     found = [*_loose(results, say), *_unconnected(results)]
-    for network in results.networks:
+    for number, network in enumerate(results.networks):
         if not network.layout.hoods:
             name = name_of(results.shop, network.layout.source_thing)
             sentence = f"No run leads from {name} to a machine yet."
@@ -37,7 +37,7 @@ def findings(results: Results, say: Reader) -> list[Finding]:
             continue
         found += [
             *_solved(results, network),
-            *_hoods(results, network, say),
+            *_hoods(results, number, say),
             *_transport(results, network, say),
             *_vac(results, network.layout, say),
             *_hoses(results, network, say),
@@ -92,17 +92,20 @@ def _solved(results: Results, network: NetworkResult) -> Iterator[Finding]:
             )
 
 
-def _hoods(results: Results, network: NetworkResult, say: Reader) -> Iterator[Finding]:
+def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
     """Each hood over all gate sets in which it is open: the worst counts."""
+    network = results.networks[number]
     fine = results.shop.ducts.target == "fine"
     for column, index in enumerate(network.layout.hoods):
         hood = network.layout.segments[index].hood
         assert hood is not None
-        open_in = [(one.name, one.hoods[column]) for one in network.sets if one.hoods[column].is_open]
+        open_in = [(which, one.name, one.hoods[column]) for which, one in enumerate(network.sets) if one.hoods[column].is_open]
         if not open_in:
             continue
-        worst_name, worst = min(open_in, key=lambda pair: pair[1].flow)
-        best_name, best = max(open_in, key=lambda pair: pair[1].flow)
+        which, worst_name, worst = min(open_in, key=lambda triple: triple[2].flow)
+        _, best_name, best = max(open_in, key=lambda triple: triple[2].flow)
+        spread = results.flow_range(number, which, column)
+        got = say.flow(worst.flow) if spread is None else f"{say.flow(worst.flow)} ({say.flow(spread[0])} to {say.flow(spread[1])})"
         name = name_of(results.shop, hood.thing)
         wanted = hood.fine_flow if fine else hood.chips_flow
         why = (
@@ -110,6 +113,8 @@ def _hoods(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
             f"catching the fine dust too for {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss {hood.entry_loss:g} × velocity "
             f"pressure = {say.pressure(worst.entry_loss)}; static suction {say.pressure(worst.static_suction)}."
         )
+        if spread is not None:
+            why += " The range is what is known of hose: its roughness, and what slack does to it."
         figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
         where = Where((hood.thing, network.layout.segments[index].run))
         about = f"{hood.thing}.{hood.port}"
@@ -117,18 +122,18 @@ def _hoods(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
         if share < PLUGS:
             grade, sentence = (
                 Grade.STOP,
-                f"{name} gets only {say.flow(worst.flow)} with “{worst_name}”, {share:.0%} of what clears its chips: it will plug.",
+                f"{name} gets only {got} with “{worst_name}”, {share:.0%} of what clears its chips: it will plug.",
             )
         elif share < SHORT:
             grade, sentence = (
                 Grade.MEND,
-                f"{name} is starved with “{worst_name}”: {say.flow(worst.flow)} of the {say.flow(hood.chips_flow)} that clear its chips.",
+                f"{name} is starved with “{worst_name}”: {got} of the {say.flow(hood.chips_flow)} that clear its chips.",
             )
         elif worst.flow < wanted:
             grade = Grade.WATCH
-            sentence = f"{name} clears its chips ({say.flow(worst.flow)}) but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
+            sentence = f"{name} clears its chips with {got}, but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
         else:
-            grade, sentence = Grade.GOOD, f"{name} gets {say.flow(worst.flow)} or more in every gate choice; {say.flow(wanted)} is wanted."
+            grade, sentence = Grade.GOOD, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
         yield Finding("hood-flow", "ducts", grade, about, sentence, why, _PRACTICE, where, figures)
 
 

@@ -6,7 +6,7 @@ from functools import cached_property
 from typing import Any, TypeVar
 
 from purvel.airflow.air import AirState, air_at
-from purvel.airflow.layout import Layout, Path, layouts, run_paths
+from purvel.airflow.layout import HoseLoss, Layout, Path, layouts, run_paths
 from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
@@ -137,11 +137,31 @@ class Results:
         """One solved network for each source that has a run."""
         return self.memory.recall("networks", (self.shop.ducts, self.shop.site, *self._piped), self._networks)
 
-    def _networks(self) -> tuple[NetworkResult, ...]:
+    def _networks(self, hose: HoseLoss = "central") -> tuple[NetworkResult, ...]:
         found = []
-        for layout in layouts(self.shop.ducts, self._piped):
+        for layout in layouts(self.shop.ducts, self._piped, hose):
             found.append(solve(layout, gate_choices(self.shop, layout), self.air_state, self.shop.ducts.leak_area))
         return tuple(found)
+
+    @cached_property
+    def hose_bounds(self) -> tuple[tuple[NetworkResult, NetworkResult] | None, ...]:
+        """For each network the same with its hoses at the rough end and at the smooth end of what is known; None where it has no hose."""
+        return self.memory.recall("hose bounds", (self.shop.ducts, self.shop.site, *self._piped), self._hose_bounds)
+
+    def _hose_bounds(self) -> tuple[tuple[NetworkResult, NetworkResult] | None, ...]:
+        hoses = [any(segment.role == "hose" for segment in network.layout.segments) for network in self.networks]
+        if not any(hoses):
+            return (None,) * len(hoses)
+        pairs = zip(self._networks("high"), self._networks("low"))
+        return tuple(pair if has_hose else None for has_hose, pair in zip(hoses, pairs))
+
+    def flow_range(self, network: int, gate_set: int, hood: int) -> tuple[float, float] | None:
+        """The flow of a hood [m3/s] between rough and smooth hose, by their numbers; None where no hose is in the system."""
+        bounds = self.hose_bounds[network]
+        if bounds is None:
+            return None
+        ends = [one.sets[gate_set].hoods[hood].flow for one in bounds]
+        return min(ends), max(ends)
 
     @cached_property
     def day(self) -> Day | None:

@@ -221,12 +221,7 @@ class PlanView(QWidget):
         self.update()
 
     def wheelEvent(self, event: QWheelEvent) -> None:
-        before = self.to_plan(event.position())
-        self._is_fitted = False
-        self.scale = min(600.0, max(10.0, self.scale * 1.0015 ** event.angleDelta().y()))
-        after = self.to_window(*before)
-        self.origin += event.position() - after
-        self.update()
+        self._zoom(event.position(), 1.0015 ** event.angleDelta().y())
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         key = event.key()
@@ -234,14 +229,36 @@ class PlanView(QWidget):
         if self.stage is not None and self.stage.tool_key(key, shift):
             self.update()
             return
+        if event.modifiers() & Qt.KeyboardModifier.ControlModifier and self._pan_by_key(key):
+            return
         plain = not event.modifiers() & ~(Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier)
         if not plain or not self._handle_key(key, event.text(), shift):
             super().keyPressEvent(event)
+
+    def _pan_by_key(self, key: int) -> bool:
+        ways = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        if key not in ways:
+            return False
+        dx, dy = ways[Qt.Key(key)]
+        self._is_fitted = False
+        self.origin += QPointF(dx * 60.0, dy * 60.0)
+        self.update()
+        return True
+
+    def _zoom(self, spot: QPointF, factor: float) -> None:
+        """Nearer or farther about a spot of the window."""
+        before = self.to_plan(spot)
+        self._is_fitted = False
+        self.scale = min(600.0, max(10.0, self.scale * factor))
+        self.origin += spot - self.to_window(*before)
+        self.update()
 
     def _handle_key(self, key: int, text: str, shift: bool) -> bool:
         arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
         if key == Qt.Key.Key_F:
             self.fit()
+        elif text in ("+", "-"):
+            self._zoom(QPointF(self.width() / 2, self.height() / 2), 1.25 if text == "+" else 0.8)
         elif key == Qt.Key.Key_Z:
             self.look_at_picked()
         elif key == Qt.Key.Key_Escape:

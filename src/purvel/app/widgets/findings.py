@@ -1,7 +1,7 @@
 """The findings of a stage as cards, worst first; opened, a card says why, on what it rests, and what would help."""
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QColor, QEnterEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.reviewing import ReviewBench
@@ -98,6 +98,14 @@ class MoveButton(WrapButton):
     def leaveEvent(self, event: QEvent) -> None:
         self.hovered.emit(None)
         super().leaveEvent(event)
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        self.hovered.emit(self.tried)
+        super().focusInEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        self.hovered.emit(None)
+        super().focusOutEvent(event)
 
 
 class FindingCard(QFrame):
