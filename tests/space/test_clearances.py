@@ -124,3 +124,14 @@ def test_a_free_spot_touches_nothing() -> None:
     assert not shape.intersects(clearances.polygon(standing)) and clearances.outside((replace(thing, x=x, y=y),), room) == []
     full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
     assert clearances.free_spot(thing, (full,), room) == pytest.approx((3.0, 2.5))
+
+
+def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -> None:
+    for gap in (0.5, 0.613, 0.741):
+        for shift in (0.0, 0.011, 0.019):
+            left = block("left", 1.5 + shift - gap / 2, 2.5, 3.0, 0.5, 1.0)
+            right = block("right", 4.5 + shift + gap / 2, 2.5, 3.0, 0.5, 1.0)
+            room = box_room(6, 5, openings=(Opening(id="door", kind="swing", wall="A", offset=2.5, width=0.9, head=2.0, swing="out", entry=True),))
+            bench = make_thing("workbench", "bench", 3.0, 4.6)
+            (aisle,) = aisles((bench, left, right), room)
+            assert aisle.width == pytest.approx(gap, abs=0.03), (gap, shift)

@@ -9,7 +9,7 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of
 from purvel.shop import Thing
-from purvel.space.aisles import ONE_PERSON, SQUEEZE
+from purvel.space.aisles import ERROR, ONE_PERSON, SQUEEZE
 from purvel.space.clearances import (
     HEAD_HEIGHT,
     PANEL_HEIGHT,
@@ -204,9 +204,7 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
     narrow = [one for one in results.aisles if one.width < ONE_PERSON]
     for one in narrow:
         name = name_of(results.shop, one.thing)
-        why = (
-            f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(0.02)})."
-        )
+        why = f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(ERROR)})."
         where = Where((one.thing,), one.narrowest)
         if one.width >= SQUEEZE:
             continue
@@ -220,7 +218,7 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
         least = min(tight, key=lambda one: one.width)
         names = ", ".join(name_of(results.shop, one.thing) for one in tight)
         sentence = f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is {say.length(least.width)}."
-        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(0.02)}. One person walks freely in {say.length(ONE_PERSON)}."
+        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(ERROR)}. One person walks freely in {say.length(ONE_PERSON)}."
         where = Where(tuple(one.thing for one in tight), least.narrowest)
         yield Finding("aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width})
     if results.aisles and not narrow:

@@ -11,7 +11,11 @@ from purvel.space.clearances import HEAD_HEIGHT, polygon, span
 from purvel.space.ground import floor, sides
 from purvel.space.traverse import Point
 
-CELL = 0.05  # m: the grid that aisles are searched on; widths are good to about 2 cm
+CELL = 0.025  # m: the grid that aisles are searched on; widths are good to about 3 cm
+ERROR = 0.03  # m: what a width may be off, measured against a grid four times as fine
+_RIDGE = 0.35 * CELL  # m: how far the middle of a gap may lie off the grid, on the average of all slants
+_STEP = 0.005  # m of radius from disc to disc
+_THINNEST = 0.05  # m of radius: thinner than this nobody is
 SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
 ONE_PERSON = 0.914  # m; 36 in: one person walks freely [trade practice]
 _WIDEST = 3.0  # m: nobody asks for more
@@ -30,7 +34,7 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     """The aisle to every thing that has standing room; none without an entry door or a closed room.
 
     The disc rolls in through the entry opening; what stands between the floor and head height is in its way; it has arrived when it covers the
-    middle of the standing zone. Searched on a 5 cm grid by bisection over connected floor, so widths are good to about 2 cm.
+    middle of the standing zone. Searched on a 2.5 cm grid of connected floor, so widths are good to about 3 cm.
     """
     walls = sides(room)
     inside = floor(room)
@@ -54,34 +58,33 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     near_room = shapely.dwithin(points, inside, 2 * CELL)
     clearance[~near_room] = 0.0
     starts = [walls[door.wall].at(door.offset + door.width / 2) for door in doors]
-    return [_aisle(thing, clearance, gx, gy, starts) for thing in things if thing.stand is not None]
-
-
-def _aisle(thing: Thing, clearance: Array, gx: Array, gy: Array, starts: list[Point]) -> Aisle:
-    from scipy import ndimage  # slow to load: not before the first aisle
-
-    assert thing.stand is not None
-    goal = thing.spot(thing.stand.x, thing.stand.y)
-    to_goal = np.hypot(gx - goal[0], gy - goal[1])
     at_door = np.zeros_like(clearance, dtype=bool)
     for start in starts:
         to_start = np.hypot(gx - start[0], gy - start[1])
         at_door |= to_start <= max(CELL, float(to_start.min()) + 1e-9)
+    goals = {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None}
+    return _widest(goals, clearance, at_door, gx, gy)
 
-    def reaches(radius: float) -> bool:
-        room_for = clearance >= radius - CELL / 4
-        labels, _ = ndimage.label(room_for, structure=np.ones((3, 3)))
-        begun = set(np.unique(labels[at_door])) - {0}
-        arrived = set(np.unique(labels[(to_goal <= radius) & room_for])) - {0}
-        return bool(begun & arrived)
 
-    low, high = 0.0, _WIDEST / 2
-    if not reaches(0.05):
-        return Aisle(thing.id, 0.0, None)
-    while high - low > 0.005:
-        middle = (low + high) / 2
-        low, high = (middle, high) if reaches(middle) else (low, middle)
-    return Aisle(thing.id, 2 * low, _narrowest(low, clearance, gx, gy, goal))
+def _widest(goals: dict[str, Point], clearance: Array, at_door: Array, gx: Array, gy: Array) -> list[Aisle]:
+    """Discs from wide to narrow, for all goals together; the first that covers a goal from floor that it can roll to is the goal's."""
+    from scipy import ndimage  # slow to load: not before the first aisle
+
+    away = {thing: np.hypot(gx - x, gy - y) for thing, (x, y) in goals.items()}
+    found: dict[str, Aisle] = {}
+    widest = min(_WIDEST / 2, float(clearance[at_door].max()) + _RIDGE)
+    for radius in np.arange(widest, _THINNEST, -_STEP):
+        labels, count = ndimage.label(clearance >= radius - _RIDGE, structure=np.ones((3, 3)))
+        begun = np.zeros(count + 1, dtype=bool)
+        begun[labels[at_door]] = True
+        begun[0] = False
+        rolled = begun[labels]
+        for thing in goals.keys() - found.keys():
+            if (rolled & (away[thing] <= radius)).any():
+                found[thing] = Aisle(thing, 2 * float(radius), _narrowest(float(radius), clearance, gx, gy, goals[thing]))
+        if len(found) == len(goals):
+            break
+    return [found.get(thing, Aisle(thing, 0.0, None)) for thing in goals]
 
 
 def _narrowest(radius: float, clearance: Array, gx: Array, gy: Array, goal: Point) -> Point | None:
