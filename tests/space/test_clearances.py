@@ -1,5 +1,7 @@
 from dataclasses import replace
+from math import hypot
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -27,6 +29,8 @@ def test_bodies_overlap_only_at_the_same_height() -> None:
 def test_the_way_apart_takes_two_bodies_apart(x: float, y: float, angle: float) -> None:
     a, b = clearances.polygon(block("a", x, y, 1.0, 0.6, 1.0, angle=angle)), clearances.polygon(block("b", 0, 0, 1.0, 1.0, 1.0))
     dx, dy = clearances.way_apart(a, b)
+    corners = [np.array(one.exterior.coords)[None, :4] for one in (a, b)]
+    assert clearances.depths(*corners)[0] == pytest.approx(hypot(dx, dy), abs=1e-6)
     moved = shapely.affinity.translate(a, dx, dy)
     assert moved.intersection(b).area < 1e-6
     if a.intersection(b).area > 1e-3:

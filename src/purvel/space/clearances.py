@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import hypot
 
-from purvel.libraries import np, shapely
+from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
 from purvel.space.ground import Side, floor, footprint, rectangle, sides, standing_zone
 
@@ -39,11 +39,6 @@ def span(item: Thing | Fixture) -> tuple[float, float]:
     return (item.z, item.z + item.height) if isinstance(item, Thing) else (item.bottom, item.top)
 
 
-def _share_height(a: Thing | Fixture, b: Thing | Fixture) -> bool:
-    (low_a, high_a), (low_b, high_b) = span(a), span(b)
-    return low_a < high_b - 1e-6 and low_b < high_a - 1e-6
-
-
 def way_apart(a: shapely.Geometry, b: shapely.Geometry) -> tuple[float, float]:
     """The shortest shift (dx, dy) [m] of `a` that takes two convex shapes apart (separating axes); (0, 0) if they are apart."""
     pa, pb = np.array(a.exterior.coords), np.array(b.exterior.coords)  # type: ignore[attr-defined]
@@ -64,19 +59,30 @@ def way_apart(a: shapely.Geometry, b: shapely.Geometry) -> tuple[float, float]:
     return (0.0, 0.0) if best is None else (float(best[1]), float(best[2]))
 
 
+def depths(a: Array, b: Array) -> Array:
+    """For each pair of rectangles, corners (n, 4, 2) [m], the shortest shift that takes them apart [m]; 0 where they are (separating axes)."""
+    edges = np.concatenate([a[:, 1:3] - a[:, 0:2], b[:, 1:3] - b[:, 0:2]], axis=1)
+    axes = np.stack([edges[..., 1], -edges[..., 0]], axis=-1) / np.linalg.norm(edges, axis=-1)[..., None]
+    on_a, on_b = np.einsum("nkc,nac->nak", a, axes), np.einsum("nkc,nac->nak", b, axes)
+    shared = np.minimum(on_a.max(-1) - on_b.min(-1), on_b.max(-1) - on_a.min(-1))
+    return np.asarray(np.maximum(shared.min(axis=1), 0.0))
+
+
 def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[Clash]:
     """Bodies that stand in each other, pairs of things first, then things in fixtures."""
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in fixtures if fixture.is_body)]
-    shapes = [polygon(item) for item in items]
-    found = []
-    tree = shapely.STRtree(shapes)
-    for i, j in sorted({(int(i), int(j)) for i, j in tree.query(shapes, predicate="intersects").T if i < j}):
-        if i >= len(things) or not _share_height(items[i], items[j]):
-            continue
-        area = shapes[i].intersection(shapes[j]).area
-        if area > TOUCH_AREA:
-            found.append(Clash(items[i].id, items[j].id, area, hypot(*way_apart(shapes[i], shapes[j]))))
-    return found
+    if len(items) < 2:
+        return []
+    corners = np.stack([footprint(item) for item in items])
+    shapes = np.asarray(shapely.polygons(corners))
+    first, second = shapely.STRtree(shapes).query(shapes, predicate="intersects")
+    low, high = np.array([span(item) for item in items]).T
+    share_height = (low[first] < high[second] - 1e-6) & (low[second] < high[first] - 1e-6)
+    wanted = (first < second) & (first < len(things)) & share_height
+    first, second = first[wanted], second[wanted]
+    areas = np.asarray(shapely.area(shapely.intersection(shapes[first], shapes[second])))
+    rows = zip(first, second, areas, depths(corners[first], corners[second]))
+    return [Clash(items[i].id, items[j].id, float(area), float(depth)) for i, j, area, depth in sorted(rows) if area > TOUCH_AREA]
 
 
 def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[float, float]:
@@ -155,24 +161,29 @@ def _under(low: float, run: float, high: float, side: Side, thing: Thing) -> flo
 
 def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     """Where the floor that a worker needs is taken: by another thing, a fixture, or a wall (second id empty)."""
-    bodies = [(thing.id, polygon(thing), span(thing)) for thing in things]
-    bodies += [(fixture.id, polygon(fixture), span(fixture)) for fixture in room.fixtures if fixture.is_body]
-    tree = shapely.STRtree([shape for _, shape, _ in bodies])
+    workers = [thing for thing in things if thing.stand is not None]
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    if not workers:
+        return []
+    zone_corners = np.stack([zone for thing in workers if (zone := standing_zone(thing)) is not None])
+    corners = np.stack([footprint(item) for item in items])
+    zones, shapes = np.asarray(shapely.polygons(zone_corners)), np.asarray(shapely.polygons(corners))
+    who, what = shapely.STRtree(shapes).query(zones, predicate="intersects")
+    areas = np.asarray(shapely.area(shapely.intersection(zones[who], shapes[what])))
+    heights = np.array([span(item) for item in items])
+    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > 0.02) & (areas > TOUCH_AREA)
+    found: list[list[Clash]] = [[] for _ in workers]
+    for i, j, area, depth in sorted(zip(who[in_the_way], what[in_the_way], areas[in_the_way], depths(zone_corners[who], corners[what])[in_the_way])):
+        if items[j].id != workers[i].id:
+            found[i].append(Clash(workers[i].id, items[j].id, float(area), float(depth)))
     inside = floor(room)
-    found = []
-    for thing in things:
-        zone = standing_zone(thing)
-        if zone is None:
-            continue
-        wanted = shapely.Polygon(zone)
-        for index in sorted(tree.query(wanted, predicate="intersects")):
-            other, shape, (low, high) = bodies[index]
-            area = shape.intersection(wanted).area
-            if other != thing.id and low < HEAD_HEIGHT and high > 0.02 and area > TOUCH_AREA:
-                found.append(Clash(thing.id, other, area, hypot(*way_apart(shape, wanted))))
-        if not inside.is_empty and (lost := wanted.difference(inside).area) > TOUCH_AREA:
-            found.append(Clash(thing.id, "", lost, 0.0))
-    return found
+    if not inside.is_empty:
+        shapely.prepare(inside)
+        for i in np.flatnonzero(~shapely.covers(inside, zones)):
+            beyond = zones[i].difference(inside).area
+            if beyond > TOUCH_AREA:
+                found[i].append(Clash(workers[i].id, "", beyond, 0.0))
+    return [clash for one in found for clash in one]
 
 
 def swing(opening: Opening, side: Side) -> shapely.Polygon:

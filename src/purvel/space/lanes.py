@@ -7,7 +7,7 @@ that is open and tall enough. A machine never blocks its own lane.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
 
@@ -21,6 +21,7 @@ _BEYOND = 200.0  # m: nothing stops it within this
 
 SHEETS: tuple[tuple[float, float], ...] = ((2.44, 1.22), (1.83, 1.22), (1.52, 1.52), (1.22, 1.22), (1.22, 0.61), (0.61, 0.61))
 """Sheets as sold, whole and cut down [m]: 8 x 4 ft, 6 x 4, 5 x 5, 4 x 4, 4 x 2, 2 x 2."""
+SHEET_WIDTHS = tuple(dict.fromkeys(side for size in SHEETS for side in size))
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,34 +74,38 @@ def lane(thing: Thing, stock: Stock, hand_room: float, plan: Ground, room: Room)
     high = low + stock.thickness
     walls = sides(room) if room.ceiling.slopes else {}
 
-    def runs(width: float) -> tuple[FreeRun, FreeRun]:
-        return _free_runs(thing.id, origin, direction, width, low, high, plan, room, walls)
-
-    into, out = runs(stock.width)
+    widths = (stock.width, *SHEET_WIDTHS) if thing.feed.sheets else (stock.width,)
+    runs = _free_runs(thing.id, origin, direction, widths, low, high, plan, room, walls)
+    into, out = runs[0]
     longest = max(0.0, min(into.length, out.length) - hand_room)
-    sheet = _largest_sheet(runs, hand_room) if thing.feed.sheets else None
+    sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if thing.feed.sheets else None
     return Lane(thing.id, origin, direction, stock.width, low, high, into, out, hand_room, stock.length, longest, sheet)
 
 
-def _largest_sheet(runs: Callable[[float], tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
-    reach: dict[float, float] = {}
+def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
     for size in SHEETS:
-        for across in size:
-            if across not in reach:
-                into, out = runs(across)
-                reach[across] = min(into.length, out.length) - hand_room
         for along, across in (size, size[::-1]):
-            if along <= reach[across] + TOUCH:
+            into, out = runs[across]
+            if along <= min(into.length, out.length) - hand_room + TOUCH:
                 return Sheet(along, across)
     return None
 
 
 def _free_runs(
-    own: str, origin: Point, direction: float, width: float, low: float, high: float, plan: Ground, room: Room, walls: dict[str, Side]
-) -> tuple[FreeRun, FreeRun]:
+    own: str,
+    origin: Point,
+    direction: float,
+    widths: tuple[float, ...],
+    low: float,
+    high: float,
+    plan: Ground,
+    room: Room,
+    walls: dict[str, Side],
+) -> list[tuple[FreeRun, FreeRun]]:
+    """In and out for a strip of each width."""
     if plan.ceiling < high - TOUCH:
         under = FreeRun(0.0, ("ceiling", ""))
-        return under, under
+        return [(under, under)] * len(widths)
     in_band = (plan.bottom < high - TOUCH) & (plan.top > low + TOUCH)
     candidates = [i for i in np.flatnonzero(in_band) if plan.names[i] != ("thing", own) and plan.names[i][0] != "ceiling"]
     pieces = plan.pieces[candidates]
@@ -109,10 +114,10 @@ def _free_runs(
         if slope.low < high and slope.wall in walls:
             pieces = np.concatenate([pieces, _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, high)[None]])
             names.append(("ceiling", slope.wall))
-    near, far = extent_along(pieces, origin, direction, width)
-    out = _nearest(np.where(far > TOUCH, np.maximum(near, 0.0), np.inf), names)
-    into = _nearest(np.where(near < -TOUCH, np.maximum(-far, 0.0), np.inf), names)
-    return into, out
+    near, far = extent_along(pieces, origin, direction, widths)
+    out = np.where(far > TOUCH, np.maximum(near, 0.0), np.inf)
+    into = np.where(near < -TOUCH, np.maximum(-far, 0.0), np.inf)
+    return [(_nearest(behind, names), _nearest(ahead, names)) for behind, ahead in zip(into, out)]
 
 
 def _under_slope(side: Side, low: float, run: float, ceiling: float, height: float) -> Array:
@@ -129,22 +134,26 @@ def _nearest(distances: Array, names: list[tuple[Kind, str]]) -> FreeRun:
     return FreeRun(float(distances[index]), names[index])
 
 
-def extent_along(pieces: Array, origin: Point, direction: float, width: float) -> tuple[Array, Array]:
-    """For each convex piece (n, 4, 2), where along the feed line its part inside the strip begins and ends; (inf, -inf) where it is clear of it."""
+def extent_along(pieces: Array, origin: Point, direction: float, widths: Sequence[float]) -> tuple[Array, Array]:
+    """Where along the feed line the part of each convex piece (n, 4, 2) inside a strip begins and ends, for each width: two arrays (widths, n).
+
+    (inf, -inf) where a piece is clear of the strip.
+    """
     c, s = cos(radians(direction)), sin(radians(direction))
     moved = pieces - np.asarray(origin)
     u = moved[..., 0] * c + moved[..., 1] * s
     v = -moved[..., 0] * s + moved[..., 1] * c
-    half = width / 2 - TOUCH
-    u1, v1 = np.roll(u, -1, axis=1), np.roll(v, -1, axis=1)
-    dv = v1 - v
+    half = (np.asarray(widths) / 2 - TOUCH)[:, None, None]
+    following = (1, 2, 3, 0)
+    du, dv = u[:, following] - u, v[:, following] - v
     level = np.abs(dv) < 1e-12
     slope = np.where(level, 1.0, dv)
     a, b = (-half - v) / slope, (half - v) / slope
-    start = np.where(level, 0.0, np.clip(np.minimum(a, b), 0.0, 1.0))
-    end = np.where(level, 1.0, np.clip(np.maximum(a, b), 0.0, 1.0))
-    within = np.where(level, np.abs(v) < half, (np.maximum(a, b) > 0.0) & (np.minimum(a, b) < 1.0))
-    first, last = u + start * (u1 - u), u + end * (u1 - u)
-    near = np.where(within, np.minimum(first, last), np.inf).min(axis=1, initial=np.inf)
-    far = np.where(within, np.maximum(first, last), -np.inf).max(axis=1, initial=-np.inf)
+    early, late = np.minimum(a, b), np.maximum(a, b)
+    start = np.where(level, 0.0, np.clip(early, 0.0, 1.0))
+    end = np.where(level, 1.0, np.clip(late, 0.0, 1.0))
+    within = np.where(level, np.abs(v) < half, (late > 0.0) & (early < 1.0))
+    first, last = u + start * du, u + end * du
+    near = np.where(within, np.minimum(first, last), np.inf).min(axis=-1, initial=np.inf)
+    far = np.where(within, np.maximum(first, last), -np.inf).max(axis=-1, initial=-np.inf)
     return near, far
