@@ -286,7 +286,7 @@ class Window(QMainWindow):
         self.findings.show_stage(self.stage.entry.key)
         self.found_caption.setText(self.stage.entry.question)
         self.stage.refresh()
-        self.plan.update()
+        self.plan.fit_again()
 
     def take_focus(self) -> None:
         """Puts the keyboard where the work begins: the first wall of an empty shop, else the plan."""

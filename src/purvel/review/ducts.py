@@ -18,6 +18,7 @@ from purvel.space.clearances import overhead_sweep
 WIDE_FOR_A_VAC = 0.090  # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
 LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade practice]
 PLUGS = 0.6  # share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
+WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
 _PRACTICE = Basis(
     "published practice", "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low confidence)."
@@ -105,7 +106,9 @@ def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
         which, worst_name, worst = min(open_in, key=lambda triple: triple[2].flow)
         _, best_name, best = max(open_in, key=lambda triple: triple[2].flow)
         spread = results.flow_range(number, which, column)
-        got = say.flow(worst.flow) if spread is None else f"{say.flow(worst.flow)} ({say.flow(spread[0])} to {say.flow(spread[1])})"
+        got = say.flow(worst.flow)
+        if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * worst.flow:
+            got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
         name = name_of(results.shop, hood.thing)
         wanted = hood.fine_flow if fine else hood.chips_flow
         why = (

@@ -29,6 +29,7 @@ class PlanStage(Protocol):
     """What the plan asks of a stage."""
 
     takes_fixtures: bool
+    edge_lines: float
 
     def draw(self, sheet: Sheet) -> None: ...
     def empty_hint(self) -> str: ...
@@ -126,6 +127,12 @@ class PlanView(QWidget):
         if not all(seen.contains(self.to_window(*corner)) for corner in self.bench.quick().traverse.raw):
             self.fit()
 
+    def fit_again(self) -> None:
+        """Fits once more, unless the user looks at a part of their own choice."""
+        if self._is_fitted:
+            self.fit()
+        self.update()
+
     def fit(self) -> None:
         """Shows the whole room."""
         shop = self.desk.shown
@@ -133,7 +140,12 @@ class PlanView(QWidget):
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
         self._is_fitted = True
-        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), 2.7 * self.pixels)
+        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), self._edge())
+
+    def _edge(self) -> float:
+        """Room round the plan for lettering [px]: the walls' lengths, where the stage shows them, else little."""
+        lines = self.stage.edge_lines if self.stage is not None else 1.0
+        return 10.0 + lines * 1.5 * self.pixels
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, edge: float) -> None:
         """Zooms to a part of the plan [m], with an `edge` [px] round it for lettering."""
@@ -159,8 +171,8 @@ class PlanView(QWidget):
         return QPointF(self.origin.x() + x * self.scale, self.origin.y() - y * self.scale)
 
     def resizeEvent(self, event: object) -> None:
-        if self._is_fitted and not self._dragging:
-            self.fit()
+        if not self._dragging:
+            self.fit_again()
 
     # ---- hands
 

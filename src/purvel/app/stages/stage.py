@@ -22,6 +22,7 @@ class Stage:
 
     entry: StageEntry
     takes_fixtures = False
+    edge_lines = 0.6  # lines of lettering that the plan keeps free round the room
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         self.desk, self.bench = desk, bench

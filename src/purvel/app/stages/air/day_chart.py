@@ -5,9 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QBrush, QColor, QFontMetricsF, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
+from purvel.app.application import FAMILY
 from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
@@ -35,7 +36,7 @@ class DayInstrument(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.work)
-        scroll.setMinimumWidth(190)
+        self.scroll = scroll
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.side = QVBoxLayout()
@@ -57,6 +58,7 @@ class DayInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
+        self.scroll.setMinimumWidth(min(260, round(pixels * 14.5)))
         self.key.updateGeometry()
         self.key.update()
         self._shown = ()
@@ -182,7 +184,9 @@ class _Key(QWidget):
         self.updateGeometry()
 
     def _needs_two_rows(self) -> bool:
-        letters = QFontMetricsF(self.font())
+        font = QFont(FAMILY)
+        font.setPixelSize(round(0.85 * self.day.pixels))
+        letters = QFontMetricsF(font)
         names = [*(name for name, _ in GROUPS), *LINES]
         return self.width() < sum(letters.horizontalAdvance(name) + self.day.pixels * 2.9 for name in names)
 

@@ -37,7 +37,7 @@ class AirStage(Stage):
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=float(value)))
         self.label_limit = ChoiceField(
-            "Limit to hold it against", [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()], widest=17
+            "Limit to hold it against", [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()], widest=18
         )
         self.label_limit.entered.connect(lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit"))
         self.cleaner = QCheckBox("Cleaner on")

@@ -58,6 +58,7 @@ class RoomStage(Stage):
 
     entry = STAGE_LIST[0]
     takes_fixtures = True
+    edge_lines = 1.4
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
