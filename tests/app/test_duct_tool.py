@@ -1,0 +1,176 @@
+"""Drawing ducts with the mouse: what is recognised, what is refused, what can be taken back."""
+
+from dataclasses import replace
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from purvel.catalogue import make_thing
+from purvel.shop import Ducts, PortRef, Run, Shop, Vertex
+from tests.app.conftest import Bench
+from tests.conftest import box_room
+
+INLET = (1.5, 1.0)  # of a collector at (1, 1)
+
+
+@pytest.fixture
+def drawing(bench: Bench) -> Bench:
+    things = (make_thing("collector", "collector", 1.0, 1.0), make_thing("planer", "planer", 5.0, 3.0), make_thing("table-saw", "saw", 5.0, 5.0))
+    bench.desk.open(Shop(units="metric", room=box_room(8, 7), things=things), None)
+    bench.stage(2)
+    bench.window.stages[2].draw_button.setChecked(True)
+    QApplication.processEvents()
+    bench.window.plan.fit()
+    return bench
+
+
+def port(bench: Bench, name: str) -> tuple[float, float]:
+    thing = bench.desk.shop.thing(name)
+    assert thing is not None
+    return thing.spot(thing.ports[0].x, thing.ports[0].y)
+
+
+def said(bench: Bench) -> str:
+    return bench.window.notice.said.text()
+
+
+def test_a_run_begins_at_an_inlet_or_on_a_run_and_nowhere_else(drawing: Bench) -> None:
+    drawing.click(4.0, 6.0)
+    assert drawing.window.stages[2].drawing is None and "begins at" in said(drawing)
+    drawing.click(*INLET)
+    assert drawing.window.stages[2].drawing is not None
+
+
+def test_a_leg_that_is_nearly_square_is_drawn_square(drawing: Bench) -> None:
+    drawing.click(*INLET)
+    drawing.click(4.0, 1.15)
+    drawing.click(4.1, 4.0)
+    drawing.keys(Qt.Key.Key_Return)
+    (run,) = drawing.desk.shop.ducts.runs
+    ends = [point for point in run.points if point.z > 2.0]
+    assert ends[-2].y == pytest.approx(1.0, abs=1e-3) and ends[-1].x == pytest.approx(ends[-2].x, abs=1e-3)
+
+
+def test_a_rise_is_put_in_where_the_height_changes(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    drawing.click(3.0, 1.0)
+    ducts.height_value = 0.4
+    drawing.click(3.0, 3.0)
+    drawing.keys(Qt.Key.Key_Return)
+    (run,) = drawing.desk.shop.ducts.runs
+    heights = [point.z for point in run.points]
+    high = ducts.height.line.text()
+    assert heights == pytest.approx([2.286, 2.286, 0.4, 0.4]) and high == "2286 mm"
+    assert (run.points[1].x, run.points[1].y) == pytest.approx((run.points[2].x, run.points[2].y))
+
+
+def test_backspace_takes_a_corner_back_and_escape_gives_up(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    drawing.click(3.0, 1.0)
+    count = len(ducts.drawing.points)
+    drawing.click(3.0, 3.0)
+    drawing.keys(Qt.Key.Key_Backspace)
+    assert len(ducts.drawing.points) == count
+    drawing.keys(Qt.Key.Key_Escape)
+    assert ducts.drawing is None and drawing.desk.shop.ducts.runs == () and ducts.draw_button.isChecked()
+    drawing.keys(Qt.Key.Key_Escape)
+    assert not ducts.draw_button.isChecked()
+
+
+def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    drawing.click(3.5, 1.0)
+    drawing.click(3.5, 6.0)
+    drawing.keys(Qt.Key.Key_Return)
+    ducts.angle.show_value(30.0)
+    ducts.material.show_value("ribbed-hose")
+    drawing.click(3.5, 2.5)
+    drawing.click(*port(drawing, "planer"))
+    main, branch = drawing.desk.shop.ducts.runs
+    assert branch.joins is not None and branch.joins.run == main.id and branch.joins.angle == 30.0
+    assert branch.port == PortRef(thing="planer", port="hood") and branch.material == "ribbed-hose"
+    assert branch.joins.at == pytest.approx(2.0 + 1.636 + 1.5, abs=0.1)  # along the main: 2.0 out, up to 2.286 m, 1.5 across
+    drawing.settle()
+    (network,) = drawing.window.bench.latest.results.networks
+    assert [segment.role for segment in network.layout.segments if segment.run == branch.id] == ["hose"]
+
+
+def test_a_run_from_the_free_end_of_another_carries_on_in_line(drawing: Bench) -> None:
+    drawing.click(*INLET)
+    drawing.click(3.5, 1.0)
+    drawing.keys(Qt.Key.Key_Return)
+    end = drawing.desk.shop.ducts.runs[0].points[-1]
+    drawing.click(end.x, end.y)
+    drawing.click(*port(drawing, "planer"))
+    joins = drawing.desk.shop.ducts.runs[1].joins
+    assert joins is not None and joins.at is None
+
+
+def test_a_taken_inlet_and_a_taken_port_are_refused(drawing: Bench) -> None:
+    drawing.click(*INLET)
+    drawing.click(*port(drawing, "planer"))
+    drawing.click(*INLET)
+    assert "inlet of" in said(drawing) and "is taken" in said(drawing)
+    first = drawing.desk.shop.ducts.runs[0]
+    drawing.click(*(a + 0.4 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
+    assert drawing.window.stages[2].drawing is not None
+    drawing.click(*port(drawing, "planer"))
+    assert "has a run already" in said(drawing) and drawing.desk.shop.ducts.runs == (first,)
+
+
+def test_a_typed_leg_needs_a_direction(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    ducts.pointer = INLET
+    drawing.keys("1")
+    prompt = drawing.window.plan.prompt
+    QTest.keyClicks(prompt.line, "000")
+    QTest.keyClick(prompt.line, Qt.Key.Key_Return)
+    assert "Point the way first" in said(drawing) and ducts.drawing.points == ()
+
+
+def test_gates_go_on_runs_only(drawing: Bench) -> None:
+    drawing.click(*INLET)
+    drawing.click(*port(drawing, "planer"))
+    ducts = drawing.window.stages[2]
+    ducts.gate_button.setChecked(True)
+    drawing.click(7.0, 6.5)
+    assert "A gate goes on a run" in said(drawing)
+    drawing.click(*(a + 0.5 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
+    (gate,) = drawing.desk.shop.ducts.runs[0].gates
+    assert gate.at > 0.5 and not ducts.gating
+
+
+def test_the_tools_choices_are_there_only_while_drawing(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    assert all(widget.isVisible() for widget in ducts.for_drawing)
+    ducts.draw_button.setChecked(False)
+    assert not any(widget.isVisible() for widget in ducts.for_drawing)
+
+
+def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
+    drawing.click(*INLET)
+    drawing.click(*port(drawing, "planer"))
+    drawing.window.stages[2].draw_button.setChecked(False)
+    drawing.settle()
+    before = drawing.window.bench.latest.results.networks[0].layout.segments[0].length
+    planer = drawing.desk.shop.thing("planer")
+    assert planer is not None
+    drawing.stage(1)
+    drawing.drag((planer.x, planer.y), (planer.x + 1.5, planer.y))
+    drawing.settle()
+    assert drawing.window.bench.latest.results.networks[0].layout.segments[0].length > before + 0.5
+
+
+def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
+    loose = Run(id="loose", name="Loose", points=(Vertex(x=1, y=1, z=2), Vertex(x=3, y=1, z=2)))
+    shop = replace(Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,)))
+    bench.desk.open(shop, None)
+    bench.stage(2)
+    assert [one.rule for one in bench.window.bench.latest.of("ducts")] == ["run-loose"]
+    bench.window.grab()

@@ -1,0 +1,181 @@
+"""The instruments agree with the review and with the plan: suction walk, curve, day, lane section, tape walk."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
+
+from purvel.app.stages.ducts.instrument import _merged
+from purvel.quantities import convert, units_for
+from purvel.review import Grade
+from purvel.shop import Shop
+from purvel.shop.edits import change_session
+from tests.app.conftest import Bench
+from tests.conftest import box_room
+
+
+def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None:
+    for demo in ("garage", "garage-mended", "spare-room-mended"):
+        bench.demo(demo)
+        bench.stage(2)
+        walk = bench.window.stages[2].walk
+        for one in walk.network.sets:
+            walk.choose(one.name)
+            for hood in one.hoods:
+                bench.desk.pick(hood.thing)
+                total = sum(loss for _, loss in walk.walk.steps())
+                assert total == pytest.approx(one.source_pressure, abs=4.0)  # pieces under half a pascal are not shown
+
+
+def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    walk.choose("All gates open")
+    assert walk.hood().thing == "planer"  # 220 of 400 cfm
+    bench.desk.pick("jointer")
+    assert walk.hood().thing == "jointer" and walk.walk.steps()[0][0] == "hood of Jointer"
+    bench.desk.pick("saw-drop")
+    assert walk.hood().thing == "table-saw"
+
+
+def test_steps_put_together_lose_nothing() -> None:
+    steps = [(f"piece {k}", float(k)) for k in range(1, 12)]
+    for most in (11, 6, 3):
+        rows = _merged(steps, most)
+        assert len(rows) <= most and sum(loss for _, loss in rows) == pytest.approx(66.0)
+
+
+def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    walk.choose("Planer alone")
+    units = units_for("imperial")
+    points = [item for item in walk.chart.plot.listDataItems() if item.opts["symbol"] is not None]
+    shown = sorted(round(float(item.xData[0]), 3) for item in points)
+    assert shown == sorted(round(convert(one.flow, units.flow), 3) for one in walk.network.sets)
+    (chosen,) = [item for item in points if item.opts["symbolSize"] > 10]
+    assert float(chosen.xData[0]) == pytest.approx(convert(walk.flow().flow, units.flow))
+
+
+def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forgotten(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    walk.choose("Planer alone")
+    boxes = {box.text(): box for box in walk.choices.findChildren(QCheckBox)}
+    boxes["Saw gate"].click()
+    bench.settle()
+    (own,) = bench.desk.shop.ducts.gate_sets
+    assert set(own.open) == {"planer-gate", "saw-gate"} and walk.chosen == own.name
+    name = next(line for line in walk.choices.findChildren(QLineEdit) if line.accessibleName() == "Name of this gate choice")
+    name.setFocus()
+    name.selectAll()
+    QTest.keyClicks(name, "Two at once")
+    QTest.keyClick(name, Qt.Key.Key_Return)
+    bench.settle()
+    assert bench.desk.shop.ducts.gate_sets[0].name == "Two at once"
+    assert any("Two at once" in one.sentence for one in bench.window.bench.latest.of("ducts"))
+    next(b for b in walk.choices.findChildren(QPushButton) if b.text() == "Forget this choice").click()
+    assert bench.desk.shop.ducts.gate_sets == ()
+
+
+def test_in_a_narrow_place_walk_and_curve_take_turns(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    assert walk.walk.isVisible() and walk.chart.isVisible() and not walk.swap.isVisible()
+    bench.window.set_text(24)
+    QApplication.processEvents()
+    assert walk.swap.isVisible() and walk.walk.isVisible() and not walk.chart.isVisible()
+    walk.swap.click()
+    assert walk.chart.isVisible() and not walk.walk.isVisible()
+
+
+def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(3)
+    day = bench.window.stages[3].day
+    results = bench.window.bench.latest.results
+    (exposure,) = [one for one in bench.window.bench.latest.of("air") if one.rule == "exposure"]
+    assert "1.05" in day.verdict.text() and "1.05" in exposure.sentence
+    assert "105%" in day.verdict.text() and "105%" in exposure.sentence
+    course = results.day.courses["central"]
+    total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
+    assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)
+    bench.desk.apply(lambda shop: change_session(shop, spells=()), "No work")
+    bench.settle()
+    assert day.verdict.text() == "" and not day.key.isVisible()
+
+
+def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:
+    bench.demo("spare-room-mended")
+    bench.stage(3)
+    before = len(bench.desk.shop.air.session.spells)
+    bench.window.stages[3].add_work("belt-sander")
+    spells = bench.desk.shop.air.session.spells
+    assert len(spells) == before + 1 and spells[-1].operation == "belt-sander" and bench.desk.picked == spells[-1].id
+    assert bench.desk.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
+    bench.settle()
+    button = next(b for b in bench.window.stages[3].day.work.findChildren(QPushButton) if b.property("spell") == spells[0].id)
+    button.click()
+    assert bench.desk.picked == spells[0].id
+
+
+def test_switches_of_the_session(bench: Bench) -> None:
+    bench.demo("spare-room-mended")
+    bench.stage(3)
+    air = bench.window.stages[3]
+
+    def average() -> float:
+        bench.settle()
+        return bench.window.bench.latest.results.day.courses["central"].average_8h
+
+    with_cleaner = average()
+    air.cleaner.click()
+    without = average()
+    air.doors.click()
+    with_doors = average()
+    assert with_cleaner < without and with_doors < without
+    air.label_limit.setCurrentIndex(3)
+    air.label_limit.activated.emit(3)
+    assert bench.desk.shop.air.limit == "uk-softwood-2020"
+    for _ in range(3):
+        bench.desk.undo()
+    assert average() == pytest.approx(with_cleaner)
+    assert air.cleaner.isChecked() and not air.doors.isChecked()
+
+
+def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
+    bench.desk.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.stage(0)
+    tape = bench.window.stages[0].tape
+    length, turn, how = tape._rows["C"]
+    for field, text in ((length, "6.3 m"), (turn, "88")):
+        field.line.setFocus()
+        field.line.selectAll()
+        QTest.keyClicks(field.line, text)
+        QTest.keyClick(field.line, Qt.Key.Key_Return)
+    how.activated.emit(2)
+    wall = bench.desk.shop.room.walls[2]
+    assert (wall.length, wall.turn, wall.how) == (pytest.approx(6.3), 88.0, "paced")
+    bench.settle()
+    (gap,) = [one for one in bench.window.bench.latest.of("room") if one.rule == "closing-gap"]
+    assert gap.grade == Grade.MEND and "C" in gap.where.items
+    next(b for b in tape.findChildren(QPushButton) if b.accessibleName() == "Take out wall C").click()
+    assert [one.id for one in bench.desk.shop.room.walls] == ["A", "B", "D"]
+    assert list(tape._rows) == ["A", "B", "D"]
+    bench.desk.undo()
+    assert list(tape._rows) == ["A", "B", "C", "D"]
+
+
+def test_the_lane_section_shows_the_worst_machine_until_one_is_picked(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    section = bench.window.stages[1].section
+    picture = section.grab().toImage()
+    bench.desk.pick("table-saw")
+    assert section.grab().toImage() == picture
+    bench.desk.pick("planer")
+    assert section.grab().toImage() != picture

@@ -1,0 +1,108 @@
+"""Lettering keeps apart: no two words on each other, none off the page, and what may be left out of a crowd is left out."""
+
+import itertools
+
+import pytest
+from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtWidgets import QApplication
+
+from purvel.app.plan.lettering import Obstacle, Spot, Word, around, cost
+from purvel.app.plan.sheet import Sheet
+from purvel.app.theme import LIGHT
+
+PAGE = QRectF(0, 0, 400, 300)
+
+
+@pytest.fixture
+def sheet(qapp: QApplication) -> Sheet:
+    image = QImage(400, 300, QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    yield Sheet(painter, LIGHT, 50.0, QPointF(0, 300), 15)
+    painter.end()
+
+
+def word(text: str, *spots: tuple[float, float], **changes: object) -> Word:
+    return Word((text,), tuple(Spot(QPointF(x, y)) for x, y in spots), LIGHT.ink, **changes)  # type: ignore[arg-type]
+
+
+def boxes(sheet: Sheet, *words: Word) -> list[QRectF]:
+    """Where the words came to lie, in the order in which they were set."""
+    before = len(sheet._taken)
+    for one in words:
+        sheet.letter(one)
+    sheet.set_words()
+    return sheet._taken[before:]
+
+
+def test_a_word_goes_to_its_first_spot_where_nothing_is_in_the_way(sheet: Sheet) -> None:
+    (box,) = boxes(sheet, word("Planer", (100, 100), (200, 200)))
+    assert box.contains(QPointF(100, 100))
+
+
+def test_the_second_word_gives_way(sheet: Sheet) -> None:
+    first, second = boxes(sheet, word("Table saw", (100, 100), rank=0), word("Bandsaw", (100, 100), (100, 150), rank=1))
+    assert first.contains(QPointF(100, 100)) and second.contains(QPointF(100, 150))
+    assert not first.intersects(second)
+
+
+def test_the_lowest_rank_is_set_first_whatever_the_order_of_asking(sheet: Sheet) -> None:
+    first, _ = boxes(sheet, word("later", (100, 100), (50, 50), rank=3), word("sooner", (100, 100), rank=0))
+    assert first.contains(QPointF(100, 100)) and first.width() > sheet.measure("sooner", 0.82) - 1
+
+
+def test_what_need_not_be_there_is_left_out_of_a_crowd_and_what_must_is_not(sheet: Sheet) -> None:
+    sheet.keep_clear(PAGE, 1.0)
+    assert boxes(sheet, word("may go", (100, 100), must=False)) == []
+    assert len(boxes(sheet, word("must stay", (100, 100)))) == 1
+
+
+def test_a_body_does_not_push_its_own_name_away(sheet: Sheet) -> None:
+    sheet.keep_clear(QRectF(60, 60, 80, 80), 1.0, owner="saw")
+    (own,) = boxes(sheet, word("saw", (100, 100), (300, 200), owner="saw"))
+    (other,) = boxes(sheet, word("mine", (100, 120), (300, 200), owner="bench"))
+    assert own.contains(QPointF(100, 100)) and other.contains(QPointF(300, 200))
+
+
+def test_a_word_stays_on_the_page(sheet: Sheet) -> None:
+    (box,) = boxes(sheet, word("a rather long word", (398, 100), (200, 100)))
+    assert PAGE.contains(box)
+
+
+def test_a_name_is_written_upwards_where_its_body_is_tall_and_narrow(sheet: Sheet) -> None:
+    home = QRectF(90, 50, 24, 160)
+    spots = (Spot(home.center(), home=home), Spot(home.center(), upright=True, home=home))
+    (box,) = boxes(sheet, Word(("Timber rack",), spots, LIGHT.ink))
+    assert box.height() > box.width()
+
+
+def test_two_lines_are_taken_where_one_does_not_fit(sheet: Sheet) -> None:
+    home = QRectF(50, 50, 62, 60)
+    (box,) = boxes(sheet, Word(("Outfeed table", "Outfeed\ntable"), (Spot(home.center(), home=home),), LIGHT.ink))
+    assert home.adjusted(-4, -4, 4, 4).contains(box)
+
+
+def test_spots_around_a_box_touch_it_nowhere() -> None:
+    box = QRectF(100, 100, 60, 40)
+    for spot in around(box, 50, 20):
+        letters = QRectF(spot.middle.x() - 25, spot.middle.y() - 10, 50, 20)
+        assert not letters.intersects(box)
+
+
+def test_cost_counts_the_share_that_is_covered() -> None:
+    box, spot, plain = QRectF(10, 10, 100, 20), Spot(QPointF(60, 20)), word("x", (60, 20))
+    assert cost(box, spot, plain, [], [], PAGE) == 0.0
+    half = Obstacle(QRectF(10, 10, 50, 20), 1.0)
+    assert cost(box, spot, plain, [], [half], PAGE) == pytest.approx(0.5)
+    assert cost(box, spot, plain, [QRectF(10, 10, 25, 20)], [], PAGE) == pytest.approx(0.75)  # other words weigh three times
+    assert cost(box.translated(-60, 0), spot, plain, [], [], PAGE) == pytest.approx(8 * 0.5)
+
+
+def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:
+    places = [(40 + 45 * (k % 8), 40 + 30 * (k // 8)) for k in range(40)]
+    words = [word(f"machine {k}", *places[k:], *places[:k], must=False, rank=k % 3) for k in range(40)]
+    found = boxes(sheet, *words)
+    assert len(found) > 15
+    for a, b in itertools.combinations(found, 2):
+        shared = a.intersected(b)
+        assert shared.width() * shared.height() < 0.1 * min(a.width() * a.height(), b.width() * b.height())
