@@ -50,7 +50,7 @@ def two_drops(angle: float = 45.0) -> Layout:
     )
 
 
-def check(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosity) -> None:
+def check_balance(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosity) -> None:
     """Everything an outsider can check: mass at every joint, friction by `fluids`, energy along every path."""
     assert one.converged
     for index, segment in enumerate(layout.segments):
@@ -87,7 +87,7 @@ def test_the_worked_case_of_one_run() -> None:
     assert holds("fan-03", "SP_inwg", one.source_pressure / IN_WG)
     assert holds("fan-03", "V_6in_fpm", one.segments[0].speed / FPM)
     assert holds("fan-03", "V_4in_fpm", one.segments[1].speed / FPM)
-    check(layout, one)
+    check_balance(layout, one)
     assert CASES["fan-03"]["inputs"]["port_4in_F"] == 0.93
 
 
@@ -115,7 +115,7 @@ def test_gate_choices_together_are_the_same_as_one_by_one() -> None:
     choices = [("both", ["far-gate", "near-gate"]), ("far", ["far-gate"]), ("near", ["near-gate"]), ("none", [])]
     together = solve(layout, choices, STANDARD, 1e-4)
     for choice, one in zip(choices, together.sets):
-        check(layout, one)
+        check_balance(layout, one)
         alone = solve(layout, [choice], STANDARD, 1e-4).sets[0]
         assert [part.flow for part in alone.segments] == pytest.approx([part.flow for part in one.segments], rel=1e-5)
 
@@ -173,7 +173,7 @@ def test_a_branch_far_wider_than_its_main_still_draws_air_in_at_every_hood() -> 
                 ),
             )
             one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
-            check(layout, one)
+            check_balance(layout, one)
             assert min(end.flow for end in one.hoods) > 0
 
 
@@ -195,7 +195,7 @@ def test_any_tree_of_ducts_is_solved(parts: list[tuple[int, float, float, bool]]
     ends = [replace(one, hood=hood(one.id)) if not layout.joints().get(index) else one for index, one in enumerate(segments)]
     layout = Layout("s", source, tuple(ends))
     for one in solve(layout, [("shut", []), ("open", [f"g{k}" for k in range(12)]), ("some", ["g0", "g3"])], STANDARD, 1e-4).sets:
-        check(layout, one)
+        check_balance(layout, one)
 
 
 def test_same_volume_at_altitude_but_less_suction() -> None:
@@ -218,7 +218,7 @@ def test_a_vac_draws_thin_air() -> None:
     one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
     assert one.duct_suction > 4000
     assert one.density == pytest.approx(STANDARD.density * (1 - one.duct_suction / 2 / STANDARD.pressure), rel=1e-5)
-    check(layout, one)
+    check_balance(layout, one)
 
 
 def test_what_the_curves_pressure_means_matters() -> None:
@@ -227,7 +227,7 @@ def test_what_the_curves_pressure_means_matters() -> None:
     for meaning in ("total", "outlet static", "inlet suction"):
         source = replace(layout.source, pressure_is=meaning)
         one = solve(replace(layout, source=source), [("both", ["far-gate", "near-gate"])], STANDARD, 1e-4).sets[0]
-        check(replace(layout, source=source), one)
+        check_balance(replace(layout, source=source), one)
         flows[meaning] = one.flow
     assert flows["outlet static"] > flows["total"]
 
@@ -254,4 +254,4 @@ def large_layout(count: int) -> tuple[Layout, list[tuple[str, list[str]]]]:
 def test_forty_hoods_hold_the_balance() -> None:
     layout, choices = large_layout(40)
     for one in solve(layout, choices, STANDARD, 1e-4).sets:
-        check(layout, one)
+        check_balance(layout, one)

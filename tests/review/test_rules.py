@@ -11,6 +11,7 @@ from purvel.review import Finding, Grade, Reviewer, moves_for, review
 from purvel.review.moves import _PROPOSERS
 from purvel.shop import Ducts, Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Session, Shop, Spell, Vertex, Wall
 from purvel.shop.edits import change_air, change_ducts, change_room, change_run, change_thing, move_thing, put_opening, put_thing
+from purvel.shop.faults import faults
 from tests.conftest import block, box_room
 
 
@@ -211,18 +212,45 @@ def test_sentences_follow_the_readers_units(piped: Shop) -> None:
 def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
     shop = loads(demo_bytes(name))
     checked = review(shop)
-    offered = {}
+    stops = {one.key for one in checked.findings if one.grade == Grade.STOP}
+    offered = set()
     for one in checked.findings:
-        for move in moves_for(one, checked.results)[:1]:
-            offered[one.rule] = move
-            after = review(move.edit(shop))
+        moves = moves_for(one, checked.results)
+        assert len(moves) <= 3 and len({move.label for move in moves}) == len(moves)
+        for move in moves:
+            offered.add(one.rule)
+            edited = move.edit(shop)
+            assert edited != shop and faults(edited) == []
+            after = review(edited)
             same = next((other for other in after.findings if other.key == one.key), None)
             if "gone" in move.outcome:
                 assert same is None
             else:
                 assert same is not None and same.sentence in move.outcome
                 assert same.grade >= one.grade
+            assert not {other.key for other in after.of(one.stage) if other.grade == Grade.STOP} - stops
     assert len(offered) >= 4
+
+
+def test_settled_things_are_left_where_they_are() -> None:
+    shop = loads(demo_bytes("garage"))
+    settled = replace(shop, things=tuple(replace(thing, settled=True) for thing in shop.things))
+    checked = review(settled)
+    for one in checked.of("place"):
+        for move in moves_for(one, checked.results):
+            after = {thing.id: (thing.x, thing.y, thing.angle) for thing in move.edit(settled).things}
+            assert all(after[thing.id] == (thing.x, thing.y, thing.angle) for thing in settled.things)
+
+
+def test_the_way_to_less_dust_is_ranked_by_how_much_it_helps() -> None:
+    checked = review(loads(demo_bytes("garage")))
+    (exposure,) = [one for one in checked.findings if one.rule == "exposure"]
+    averages = []
+    for move in moves_for(exposure, checked.results):
+        day = review(move.edit(checked.shop)).results.day
+        assert day is not None
+        averages.append(day.courses["central"].average_8h)
+    assert averages == sorted(averages) and averages[0] < exposure.figures["average_8h"]
 
 
 def test_every_proposer_belongs_to_a_rule_that_exists() -> None:

@@ -1,0 +1,173 @@
+"""The plan under mouse, wheel and keys; what the header and the finder do."""
+
+import pytest
+from PySide6.QtCore import QPoint, QPointF, Qt
+from PySide6.QtGui import QWheelEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from purvel.review import Grade
+from tests.app.conftest import Bench
+
+
+def wheel(bench: Bench, at: QPoint, turn: int) -> None:
+    plan = bench.window.plan
+    nothing = Qt.MouseButton.NoButton
+    event = QWheelEvent(
+        QPointF(at),
+        QPointF(plan.mapToGlobal(at)),
+        QPoint(),
+        QPoint(0, turn),
+        nothing,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(plan, event)
+
+
+def test_the_wheel_zooms_about_the_pointer(bench: Bench) -> None:
+    bench.demo("garage")
+    plan = bench.window.plan
+    spot = QPoint(300, 150)
+    there, scale = plan.to_plan(QPointF(spot)), plan.scale
+    wheel(bench, spot, 240)
+    assert plan.scale > scale * 1.2
+    assert plan.to_plan(QPointF(spot)) == pytest.approx(there, abs=1e-6)
+    for _ in range(60):
+        wheel(bench, spot, 240)
+    assert plan.scale <= 600.0
+    for _ in range(120):
+        wheel(bench, spot, -240)
+    assert plan.scale >= 10.0
+
+
+def test_keys_zoom_pan_fit_and_look_at_what_is_picked(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    plan = bench.window.plan
+    plan.setFocus()
+    fitted, origin = plan.scale, QPointF(plan.origin)
+    bench.keys("+")
+    assert plan.scale == pytest.approx(1.25 * fitted)
+    bench.keys("-")
+    assert plan.scale == pytest.approx(fitted)
+    QTest.keyClick(plan, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
+    assert plan.origin.x() == pytest.approx(origin.x() + 60.0, abs=1.0)
+    bench.desk.pick("planer")
+    bench.keys(Qt.Key.Key_Z)
+    planer = bench.desk.shop.thing("planer")
+    assert planer is not None and plan.scale > fitted
+    x, y = plan.to_plan(QPointF(plan.width() / 2, plan.height() / 2))
+    assert (x, y) == pytest.approx((planer.x, planer.y), abs=0.01)
+    bench.keys(Qt.Key.Key_F)
+    assert plan.scale == pytest.approx(fitted) and plan.origin == origin
+
+
+def test_a_view_of_ones_own_stays_when_the_window_changes_and_a_fitted_one_follows(bench: Bench) -> None:
+    bench.demo("garage")
+    plan = bench.window.plan
+    before = plan.scale
+    bench.window.resize(1400, 900)
+    QApplication.processEvents()
+    assert plan.scale > before
+    wheel(bench, QPoint(200, 200), 240)
+    own = plan.scale
+    bench.window.resize(1280, 800)
+    bench.window.show_stage(3)
+    QApplication.processEvents()
+    assert plan.scale == own
+
+
+def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    plan, before = bench.window.plan, bench.desk.shop
+    origin = QPointF(plan.origin)
+    start = bench.at(3.0, 3.0)
+    QTest.mousePress(plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start)
+    QTest.mouseMove(plan, start + QPoint(40, 25))
+    QApplication.processEvents()
+    QTest.mouseRelease(plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 25))
+    assert plan.origin - origin == QPointF(40, 25) and bench.desk.shop == before
+
+
+def test_a_click_picks_the_topmost_and_a_click_beside_picks_nothing(bench: Bench) -> None:
+    bench.demo("spare-room")
+    bench.stage(1)
+    top = next(one for one in bench.desk.shop.things if one.z > 0.3)
+    bench.click(top.x, top.y)
+    assert bench.desk.picked == top.id
+    bench.click(-0.4, -0.4)
+    assert bench.desk.picked is None
+
+
+def test_openings_slide_along_walls_and_never_past_their_ends(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(0)
+    window = next(one for one in bench.desk.shop.room.openings if one.kind == "window")
+    side = bench.window.bench.quick().sides[window.wall]
+    middle = side.at(window.offset + window.width / 2, 0.03)
+    far = side.at(side.length + 2.0, 0.03)
+    bench.drag(middle, far)
+    moved = next(one for one in bench.desk.shop.room.openings if one.id == window.id)
+    assert moved.offset + moved.width <= side.length + 0.01 and moved.offset != window.offset
+    bench.desk.undo()
+    assert next(one for one in bench.desk.shop.room.openings if one.id == window.id) == window
+
+
+def test_the_count_in_the_header_leads_to_the_worst_finding(bench: Bench) -> None:
+    bench.demo("garage")
+    assert bench.window.mend.text() == "21 to mend"
+    bench.window.show_stage(3)
+    bench.window.mend.click()
+    worst = bench.window.bench.latest.findings[0]
+    assert worst.grade == Grade.STOP and bench.window.stage.entry.key == worst.stage
+    assert bench.window.findings.open_key == worst.key and bench.desk.picked == worst.where.items[0]
+    for number, button in enumerate(bench.window.rail):
+        stage = ("room", "place", "ducts", "air")[number]
+        bad = sum(one.grade <= Grade.MEND for one in bench.window.bench.latest.of(stage))
+        assert f"({bad})" in button.text()
+
+
+def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    panel = bench.window.findings
+    finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "panel-space")
+    panel._toggle(finding)
+    assert bench.desk.picked == "workbench" and panel.opened == finding
+    panel._toggle(finding)
+    assert panel.opened is None
+
+
+def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(0)
+    bench.desk.pick("post")
+    bench.window.plan.setFocus()
+    bench.keys(Qt.Key.Key_Delete)
+    assert all(one.id != "post" for one in bench.desk.shop.room.fixtures)
+    QTest.keyClick(bench.window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert any(one.id == "post" for one in bench.desk.shop.room.fixtures)
+    bench.desk.pick("post")
+    bench.keys(Qt.Key.Key_Escape)
+    assert bench.desk.picked is None
+
+
+def test_posts_and_openings_are_nudged_by_key(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(0)
+    bench.window.plan.setFocus()
+    post = next(one for one in bench.desk.shop.room.fixtures if one.id == "post")
+    bench.desk.pick("post")
+    bench.keys(Qt.Key.Key_Up, Qt.Key.Key_Up)
+    now = next(one for one in bench.desk.shop.room.fixtures if one.id == "post")
+    assert now.y - post.y == pytest.approx(0.0254, abs=0.007)
+    bench.desk.undo()
+    assert next(one for one in bench.desk.shop.room.fixtures if one.id == "post") == post
+    door = next(one for one in bench.desk.shop.room.openings if one.id == "car-door")
+    bench.desk.pick("car-door")
+    bench.keys(Qt.Key.Key_Right, shift=True)
+    moved = next(one for one in bench.desk.shop.room.openings if one.id == "car-door")
+    assert moved.offset - door.offset == pytest.approx(0.127, abs=0.007)

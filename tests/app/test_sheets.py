@@ -1,0 +1,124 @@
+"""What is written for the wall and the bench: whole, readable and in step with the report."""
+
+import csv
+import io
+import xml.etree.ElementTree as ET
+from dataclasses import replace
+from pathlib import Path
+
+import ezdxf
+import pytest
+from PySide6.QtCore import QRectF
+from PySide6.QtGui import QImage, QPainter
+from PySide6.QtSvg import QSvgRenderer
+from PySide6.QtWidgets import QApplication
+
+from purvel.airflow.layout import length_of, run_paths
+from purvel.app.sheets import ExportError, write
+from purvel.app.sheets.drawing import _words
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import loads
+from purvel.lists import parts_csv, plan_dxf, setout_csv
+from purvel.review import Grade, review
+from purvel.review.reader import Reader
+from purvel.shop import Shop
+from purvel.space.clearances import wall_distances
+from purvel.space.ground import footprint, sides
+from tests.conftest import box_room
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_the_plan_is_sound_svg_with_every_wall_named(qapp: QApplication, tmp_path: Path, name: str) -> None:
+    shop = loads(demo_bytes(name))
+    path = tmp_path / "plan.svg"
+    write(shop, path)
+    root = ET.parse(path).getroot()
+    assert root.tag == f"{SVG}svg"
+    words = " ".join(text.text or "" for text in root.iter(f"{SVG}text"))
+    for wall in shop.room.walls:
+        assert f"{wall.id}  " in words or f"{wall.id} " in words
+    renderer = QSvgRenderer(str(path))
+    assert renderer.isValid()
+    image = QImage(600, 600, QImage.Format.Format_RGB32)
+    image.fill(0xFFFFFF)
+    painter = QPainter(image)
+    renderer.render(painter, QRectF(0, 0, 600, 600))
+    painter.end()
+    dark = sum(image.pixelColor(x, y).lightness() < 100 for x in range(0, 600, 3) for y in range(0, 600, 3))
+    assert dark > 200  # the walls at least
+
+
+def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(qapp: QApplication, tmp_path: Path) -> None:
+    path = tmp_path / "binder.pdf"
+    write(loads(demo_bytes("garage")), path)
+    data = path.read_bytes()
+    assert data.startswith(b"%PDF") and data.rstrip().endswith(b"%%EOF")
+    assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type/Page/") >= 4
+
+
+def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
+    checked = review(loads(demo_bytes("garage")))
+    words = _words(checked)
+    say = Reader(checked.shop.units)
+    for one in checked.findings:
+        if one.grade < Grade.GOOD:
+            assert one.grade.word in words and one.sentence.split("“")[0][:20] in words.replace("&#x27;", "'").replace("&quot;", '"')
+    for one in checked.results.lanes.values():
+        assert say.length(one.longest_board).replace("'", "&#x27;").replace('"', "&quot;") in words
+
+
+def test_parts_add_up_to_the_runs_as_they_lie() -> None:
+    for name in NAMES:
+        shop = loads(demo_bytes(name))
+        rows = list(csv.DictReader(io.StringIO(parts_csv(shop))))
+        paths = run_paths(shop.ducts, shop.things)
+        laid = sum(float(row["amount"]) for row in rows if row["unit"] == "m")
+        assert laid == pytest.approx(sum(length_of(paths[run.id]) for run in shop.ducts.runs), abs=0.01 * len(shop.ducts.runs))
+        gates = sum(int(row["amount"]) for row in rows if row["part"] == "Gate")
+        assert gates == sum(len(run.gates) for run in shop.ducts.runs)
+        branches = sum(int(row["amount"]) for row in rows if row["part"].startswith("Branch fitting"))
+        assert branches == sum(run.joins is not None and run.joins.at is not None for run in shop.ducts.runs)
+
+
+def test_the_set_out_gives_two_walls_and_true_distances() -> None:
+    shop = loads(demo_bytes("garage-mended"))
+    rows = list(csv.reader(io.StringIO(setout_csv(shop))))[1:]
+    for row, thing in zip(rows, shop.things):
+        wall, distance, other, beyond, angle = row[1:]
+        found = wall_distances(thing, shop.room)
+        assert (wall, other) == (found[0][0], found[1][0]) and wall != other
+        assert (float(distance), float(beyond)) == pytest.approx((found[0][1] * 1000, found[1][1] * 1000), abs=0.51)
+        assert float(angle) == pytest.approx(thing.angle % 360, abs=0.06)
+
+
+def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
+    shop = loads(demo_bytes("garage"))
+    drawing = ezdxf.read(io.StringIO(plan_dxf(shop)))
+    space = drawing.modelspace()
+    assert drawing.header["$INSUNITS"] == 4  # millimetres
+    assert len(space.query('LWPOLYLINE[layer=="OPENINGS"]')) == len(shop.room.openings)
+    assert len(space.query('LWPOLYLINE[layer=="FIXTURES"]')) == len(shop.room.fixtures)
+    assert len(space.query('LWPOLYLINE[layer=="LANES"]')) == len(review(shop).results.lanes)
+    assert len(space.query('POLYLINE[layer=="DUCTS"]')) == len(shop.ducts.runs)
+    names = {text.dxf.text for text in space.query('TEXT[layer=="THINGS"]')}
+    assert names == {thing.name for thing in shop.things}
+    outline = space.query('LWPOLYLINE[layer=="THINGS"]')[0].get_points()
+    assert [tuple(point[:2]) for point in outline] == [pytest.approx(tuple(corner * 1000)) for corner in footprint(shop.things[0])]
+
+
+def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, tmp_path: Path) -> None:
+    for number, shop in enumerate((Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")), ducts=Shop().ducts))):
+        for name in ("plan.svg", "binder.pdf", "parts.csv", "setout.csv", "plan.dxf"):
+            path = tmp_path / f"{number}-{name}"
+            write(shop, path)
+            assert path.stat().st_size > 0
+    assert sides(Shop().room) == {}
+
+
+@pytest.mark.parametrize("name", ["nowhere/plan.svg", "plan.png", "list.csv", "plan"])
+def test_what_cannot_be_written_says_why(qapp: QApplication, tmp_path: Path, name: str) -> None:
+    with pytest.raises(ExportError) as caught:
+        write(Shop(), tmp_path / name)
+    assert str(caught.value).endswith(".") and "Error" not in str(caught.value)

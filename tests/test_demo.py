@@ -1,0 +1,58 @@
+"""The demo shops: of our own invention, made by the script, with mistakes that the review finds and copies in which they are mended."""
+
+from importlib.util import module_from_spec, spec_from_file_location
+from pathlib import Path
+
+import pytest
+
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import loads, saves
+from purvel.review import Grade, Review, review
+from purvel.shop.faults import faults
+
+ROOT = Path(__file__).parents[1]
+PAIRS = (("garage", "garage-mended"), ("spare-room", "spare-room-mended"))
+
+
+def checked(name: str) -> Review:
+    return review(loads(demo_bytes(name)))
+
+
+def test_the_shipped_files_are_the_ones_that_the_script_makes() -> None:
+    spec = spec_from_file_location("make_demos", ROOT / "tools" / "make_demos.py")
+    assert spec is not None and spec.loader is not None
+    script = module_from_spec(spec)
+    spec.loader.exec_module(script)
+    assert {name: saves(make()) for name, make in script.DEMOS.items()} == {name: demo_bytes(name) for name in NAMES}
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_they_hold_together_and_use_every_stage(name: str) -> None:
+    shop = loads(demo_bytes(name))
+    assert faults(shop) == []
+    one = checked(name)
+    assert one.results.traverse.is_closed and one.results.lanes and one.results.networks and one.results.day is not None
+
+
+@pytest.mark.parametrize(("with_mistakes", "mended"), PAIRS)
+def test_what_is_wrong_in_one_is_mended_in_the_other(with_mistakes: str, mended: str) -> None:
+    bad = {one.rule for one in checked(with_mistakes).findings if one.grade <= Grade.MEND}
+    left = {one.rule for one in checked(mended).findings if one.grade <= Grade.MEND}
+    assert left == set()
+    assert len(bad) >= 6
+    stages = {one.stage for one in checked(with_mistakes).findings if one.grade <= Grade.MEND}
+    assert {"place", "ducts", "air"} <= stages
+
+
+def test_the_garage_lets_the_car_home_and_the_spare_room_has_only_a_vac() -> None:
+    garage = loads(demo_bytes("garage-mended"))
+    assert any(one.kind == "parking bay" for one in garage.room.fixtures)
+    assert [one.grade for one in checked("garage-mended").findings if one.rule == "bay-blocked"] == [Grade.GOOD]
+    room = checked("spare-room")
+    assert 9.0 < room.results.floor_area < 12.5  # about 3 by 3.5 m
+    assert [thing.source.kind for thing in room.shop.things if thing.source] == ["vac"]
+
+
+def test_every_gate_choice_of_the_mended_garage_was_solved() -> None:
+    for network in checked("garage-mended").results.networks:
+        assert network.sets and all(one.converged and one.imbalance < 0.1 for one in network.sets)
