@@ -126,7 +126,12 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     strip = [along(-reach_in, -half), along(reach_out, -half), along(reach_out, half), along(-reach_in, half)]
     hatch = sheet.brush(colour, 0.55 if strong else 0.30, Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern)
     sheet.fill(strip, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
+    own = shop.thing(one.thing)
+    box = sheet.polygon(footprint(own)).boundingRect() if own is not None else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
     if not strong:
+        text = format_length(one.longest_board, shop.units, denominator=4)
+        spots = around(box, *sheet.size_of(text, 0.8, bold=True))
+        sheet.letter(Word((text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing))
         return
     for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
         if run.stopped_by is not None:
@@ -138,12 +143,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
     for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
         _run_length(sheet, [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)], run, word, shop, colour)
-    blade = sheet.at(*along(0.0))
     text = f"longest board {format_length(one.longest_board, shop.units, denominator=4)}"
-    box = QRectF(blade.x() - 20, blade.y() - 20, 40, 40)
-    own = shop.thing(one.thing)
-    if own is not None:
-        box = sheet.polygon(footprint(own)).boundingRect()
     sheet.letter(Word((text,), around(box, *sheet.size_of(text, 1.0, bold=True)), colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
 
 

@@ -76,7 +76,7 @@ def draw_binder(shop: Shop, path: Path) -> None:
     for ducts in (False, True) if shop.ducts.runs else (False,):
         if ducts:
             writer.newPage()
-        _html(painter, page, f"<h1>{escape(shop.name)}</h1><p>{'Ducts' if ducts else 'Plan with feed lanes'}. {_caution()}</p>")
+        _html(painter, page, f"<h1>{escape(shop.name)}</h1><p>{escape(_headline(checked, ducts))} {_caution()}</p>")
         _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, ducts=ducts)
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
@@ -93,6 +93,13 @@ def draw_binder(shop: Shop, path: Path) -> None:
 
 
 _STYLE = f"* {{ font-family: '{FAMILY}'; font-size: 10pt; }} h1 {{ font-size: 16pt; }} h2 {{ font-size: 13pt; }} td, th {{ padding: 3px 10px; text-align: left; }}"
+
+
+def _headline(checked: Review, ducts: bool) -> str:
+    if not ducts:
+        return "Plan with feed lanes; the figure at each machine is the longest board that it takes there."
+    chosen = " and ".join(f"“{network.sets[0].name}”" for network in checked.results.networks)
+    return f"Ducts, with gate choice {chosen}." if chosen else "Ducts."
 
 
 def _caution() -> str:
