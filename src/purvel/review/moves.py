@@ -271,8 +271,9 @@ def _better_hoods(results: Results) -> Iterator[Candidate]:
         if better and captures()[better].share[1] > spell.capture[1]:
             improved.setdefault((spell.thing or spell.id, better), []).append(spell.id)
     for (thing, better), spells in improved.items():
-        what = name_of(shop, thing) if shop.thing(thing) else "this work"
-        yield f"{captures()[better].name} at {what}", _capturer(tuple(spells), captures()[better].share)
+        work = next(one.name for one in shop.air.session.spells if one.id in spells)
+        what = f"at {name_of(shop, thing)}" if shop.thing(thing) else f"for “{work}”"
+        yield f"{captures()[better].name} {what}", _capturer(tuple(spells), captures()[better].share)
 
 
 def _capturer(spells: tuple[str, ...], share: tuple[float, float, float]) -> Edit:
@@ -286,14 +287,26 @@ def _capturer(spells: tuple[str, ...], share: tuple[float, float, float]) -> Edi
 def _more_cleaning(results: Results) -> Iterator[Candidate]:
     shop = results.shop
     if not any(thing.cleaner for thing in shop.things):
-        corners = results.traverse.corners
-        x, y = (sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)) if corners else (0.0, 0.0)
-        base = max(0.0, min(2.05, shop.room.ceiling.height - 0.35))
-        yield "Hang an air cleaner", lambda s: put_thing(s, replace(make_thing("air-cleaner", fresh_id(s, "air-cleaner"), x, y), z=base))
+        yield from _hang_a_cleaner(results)
     elif not shop.air.session.cleaner_on:
         yield "Switch the cleaner on for the session", lambda s: change_session(s, cleaner_on=True)
     if shop.air.session.cleaner_on and shop.air.session.run_on < 120:
         yield "Let the cleaner run two hours after work", lambda s: change_session(s, run_on=120.0)
+
+
+def _hang_a_cleaner(results: Results) -> Iterator[Candidate]:
+    """One in the middle under the ceiling, running."""
+    shop, corners = results.shop, results.traverse.corners
+    if not corners or any(thing.cleaner for thing in shop.things):
+        return
+    x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
+    cleaner = make_thing("air-cleaner", fresh_id(shop, "air-cleaner"), x, y)
+    cleaner = replace(cleaner, z=max(0.0, min(2.05, shop.room.ceiling.height - cleaner.height)))
+    yield "Hang an air cleaner", lambda s: change_session(put_thing(s, cleaner), cleaner_on=True)
+
+
+def _cleaner(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
+    yield from _hang_a_cleaner(results)
 
 
 def _open_doors(results: Results) -> Iterator[Candidate]:
@@ -322,5 +335,6 @@ _PROPOSERS: dict[str, Proposer] = {
     "run-loose": _connect_nothing,
     "exposure": _cleaner_air,
     "clearing": _cleaner_air,
+    "cleaner": _cleaner,
     "capture-assumed": _lower_capture,
 }
