@@ -238,6 +238,7 @@ def _findings(review: Review) -> list[dict[str, Any]]:
             "basis": {"kind": one.basis.kind, "text": one.basis.text},
             "items": list(one.where.items),
             "point": list(one.where.point) if one.where.point else None,
+            "gate_set": one.where.gate_set or None,
             "figures": {name: value if abs(value) < 1e300 else None for name, value in one.figures.items()},
             "moves": [{"label": move.label, "outcome": move.outcome} for move in moves_for(one, review.results)],
         }

@@ -39,6 +39,20 @@ def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> No
     assert walk.hood().thing == "table-saw"
 
 
+def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    for finding in bench.window.bench.latest.of("ducts"):
+        if finding.rule in ("chips-move", "hood-flow"):
+            bench.window.findings.reveal(finding.key)
+            assert walk.flow().name == finding.where.gate_set and f"“{walk.flow().name}”" in finding.sentence + finding.why
+    walk.choose("Jointer alone")
+    walk.toggle("saw-gate", True)
+    bench.settle()
+    assert "saw-gate" in walk.flow().open_gates  # the open card does not take the choice back
+
+
 def test_steps_put_together_lose_nothing() -> None:
     steps = [(f"piece {k}", float(k)) for k in range(1, 12)]
     for most in (11, 6, 3):

@@ -137,8 +137,15 @@ def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
     finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "panel-space")
     panel._toggle(finding)
     assert bench.desk.picked == "workbench" and panel.opened == finding
+    assert bench.window.plan._where == finding.where
     panel._toggle(finding)
-    assert panel.opened is None
+    assert panel.opened is None and bench.window.plan._where is None
+    aisle = next(one for one in bench.window.bench.latest.of("place") if one.rule == "aisle")
+    before = bench.window.plan.grab().toImage()
+    panel.reveal(aisle.key)
+    assert aisle.where.point is not None
+    spot = bench.window.plan.to_window(*aisle.where.point).toPoint() + QPoint(16, 0)
+    assert bench.window.plan.grab().toImage().pixelColor(spot) != before.pixelColor(spot)
 
 
 def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:

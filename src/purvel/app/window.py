@@ -37,6 +37,7 @@ from purvel.app.widgets.notice import Notice
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Grade
+from purvel.review.finding import Where
 from purvel.shop.edits import change_shop
 
 SMALLEST, LARGEST = 15, 24  # px of text
@@ -234,6 +235,7 @@ class Window(QMainWindow):
         self.desk.changed.connect(self._changed)
         self.desk.said.connect(self.notice.say)
         self.desk.picked_changed.connect(self._picked)
+        self.findings.pointed.connect(self._point_at)
         self.bench.reviewed.connect(self._reviewed)
         self.bench.went_stale.connect(self._stale)
         self.bench.failed.connect(self.notice.say)
@@ -294,6 +296,12 @@ class Window(QMainWindow):
             self.plan.setFocus()
         else:
             self.stage.begin()
+
+    def _point_at(self, where: Where | None, just_opened: bool) -> None:
+        """Plan and instrument show what the open finding speaks of; later choices of the user's own are left alone."""
+        self.plan.point_at(where)
+        if where is not None and just_opened:
+            self.stage.show_gate_set(where.gate_set)
 
     def _opened(self) -> None:
         self.fit()

@@ -119,7 +119,7 @@ def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
         if spread is not None:
             why += " The range is what is known of hose: its roughness, and what slack does to it."
         figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
-        where = Where((hood.thing, network.layout.segments[index].run))
+        where = Where((hood.thing, network.layout.segments[index].run), gate_set=worst_name)
         about = f"{hood.thing}.{hood.port}"
         share = worst.flow / hood.chips_flow
         if share < PLUGS:
@@ -151,7 +151,17 @@ def _transport(results: Results, network: NetworkResult, say: Reader) -> Iterato
                 sentence = f"With “{one.name}” chips keep moving everywhere ({say.flow(one.flow)} in all)."
                 why = f"The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}."
                 basis = Basis("published practice", transport("branch").source)
-                yield Finding("chips-move", "ducts", Grade.GOOD, one.name, sentence, why, basis, Where((layout.source_thing,)), {"flow": one.flow})
+                yield Finding(
+                    "chips-move",
+                    "ducts",
+                    Grade.GOOD,
+                    one.name,
+                    sentence,
+                    why,
+                    basis,
+                    Where((layout.source_thing,), gate_set=one.name),
+                    {"flow": one.flow},
+                )
             continue
         worst = min(bad, key=lambda i: one.segments[i].speed / transport(layout.segments[i].role).least)
         segment, limits = layout.segments[worst], transport(layout.segments[worst].role)
@@ -167,7 +177,7 @@ def _transport(results: Results, network: NetworkResult, say: Reader) -> Iterato
             f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A {segment.role} wants {say.speed(limits.want)}, "
             f"{say.speed(limits.least)} at the least. The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
             Basis("published practice", limits.source),
-            Where((segment.run,), _middle(segment.path)),
+            Where((segment.run,), _middle(segment.path), one.name),
             {"speed": speed, "least": limits.least, "want": limits.want},
         )
 

@@ -35,10 +35,11 @@ class Basis:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """The place on the plan: ids of what is concerned, and a point if there is one."""
+    """The place on the plan: ids of what is concerned, a point if there is one, and the gate choice in which it shows."""
 
     items: tuple[str, ...] = ()
     point: tuple[float, float] | None = None
+    gate_set: str = ""
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,17 +10,19 @@ from PySide6.QtWidgets import QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan import hands
-from purvel.app.plan.draw_room import paper_grid
-from purvel.app.plan.draw_things import distances
+from purvel.app.plan.draw_room import mark, paper_grid
+from purvel.app.plan.draw_things import distances, ghost
 from purvel.app.plan.hands import Grip, item_at, take
 from purvel.app.plan.prompt import Choice, LengthPrompt
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.quantities import format_length
+from purvel.review.finding import Where
 from purvel.shop import Fixture, Thing
 from purvel.shop.edits import change_thing, move_thing, put_fixture, remove
 from purvel.space.clearances import wall_distances
+from purvel.space.ground import footprint
 
 DRAG_START = 4  # px
 
@@ -68,6 +70,7 @@ class PlanView(QWidget):
         self.prompt = LengthPrompt(self)
         self.prompt.refused.connect(desk.said)
         self.prompt.done.connect(self.setFocus)
+        self._where: Where | None = None
         self._walls = desk.shop.room.walls
         desk.changed.connect(self._follow_walls)
         desk.changed.connect(self.update)
@@ -95,6 +98,7 @@ class PlanView(QWidget):
         if self.stage is not None:
             self.stage.draw(sheet)
             self._draw_distances(sheet)
+            self._draw_where(sheet)
             sheet.set_words()
             hint = self.stage.empty_hint() or ""
             if hint:
@@ -116,6 +120,21 @@ class PlanView(QWidget):
         item = self.desk.picked_body
         if item is not None and (self._dragging or self.prompt.isVisible()):
             distances(sheet, self.desk.shown, item, self.prompt.chosen.key if self.prompt.isVisible() else None)
+
+    def point_at(self, where: Where | None) -> None:
+        """Shows where the open finding is: its point, and what it is about besides what is picked."""
+        self._where = where
+        self.update()
+
+    def _draw_where(self, sheet: Sheet) -> None:
+        if self._where is None:
+            return
+        shop = self.desk.shown
+        for item in (*shop.things, *shop.room.fixtures):
+            if item.id in self._where.items and item.id != self.desk.picked:
+                ghost(sheet, footprint(item))
+        if self._where.point is not None:
+            mark(sheet, self._where.point)
 
     def _follow_walls(self) -> None:
         """New walls that run out of the picture bring it back to fit."""

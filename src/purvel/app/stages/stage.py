@@ -102,6 +102,9 @@ class Stage:
         """What Ctrl+K can find here."""
         return []
 
+    def show_gate_set(self, name: str) -> None:
+        """Shows the gate choice that an open finding speaks of."""
+
     def begin(self) -> None:
         """Puts the keyboard where work begins in an empty shop."""
 

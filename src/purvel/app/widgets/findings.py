@@ -157,7 +157,9 @@ class FindingCard(QFrame):
 
 
 class FindingsPanel(QWidget):
-    """All cards of a stage. Opening one picks its place on the plan and asks for its moves."""
+    """All cards of a stage. Opening one picks its place on the plan, points at it, and asks for its moves."""
+
+    pointed = Signal(object, bool)  # the Where of the open card, or None; whether it was opened just now
 
     def __init__(self, bench: ReviewBench) -> None:
         super().__init__()
@@ -168,6 +170,7 @@ class FindingsPanel(QWidget):
         self._moves_box: QVBoxLayout | None = None
         self._asked: QLabel | None = None
         self._shown: tuple[object, ...] = ()
+        self._pointed_key: str | None = None
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
         self.box.setSpacing(6)
@@ -206,6 +209,8 @@ class FindingsPanel(QWidget):
             if finding.key == focus:
                 card.sentence.setFocus()
         self.box.addStretch(1)
+        self.pointed.emit(None if self.opened is None else self.opened.where, self.open_key != self._pointed_key)
+        self._pointed_key = self.open_key
 
     def _focused_key(self) -> str | None:
         for card in self.findChildren(FindingCard):

@@ -112,6 +112,10 @@ class DuctsStage(Stage):
         self.draw_button.setChecked(False)
         self.gate_button.setChecked(False)
 
+    def show_gate_set(self, name: str) -> None:
+        if name:
+            self.walk.choose(name)
+
     # ---- drawing on the plan
 
     def flows(self) -> dict[str, GateSetFlow]:
