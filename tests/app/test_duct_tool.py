@@ -174,3 +174,20 @@ def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
     bench.stage(2)
     assert [one.rule for one in bench.window.bench.latest.of("ducts")] == ["run-loose"]
     bench.window.grab()
+
+
+def test_the_plan_can_be_drawn_before_a_changed_system_is_reviewed(drawing: Bench) -> None:
+    """A run taken away leaves a plan with fewer segments than the last review knew."""
+    drawing.click(*INLET)
+    drawing.click(3.5, 1.0)
+    drawing.click(3.5, 6.0)
+    drawing.keys(Qt.Key.Key_Return)
+    drawing.click(3.5, 2.5)
+    drawing.click(*port(drawing, "planer"))
+    drawing.settle()
+    drawing.desk.undo()
+    drawing.window.plan.grab()
+    drawing.desk.undo()
+    drawing.window.plan.grab()
+    drawing.settle()
+    assert drawing.desk.shop.ducts.runs == ()

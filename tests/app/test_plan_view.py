@@ -178,3 +178,17 @@ def test_posts_and_openings_are_nudged_by_key(bench: Bench) -> None:
     bench.keys(Qt.Key.Key_Right, shift=True)
     moved = next(one for one in bench.desk.shop.room.openings if one.id == "car-door")
     assert moved.offset - door.offset == pytest.approx(0.127, abs=0.007)
+
+
+def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    panel = bench.window.findings
+    places = bench.window.bench.latest.of("place")
+    bad, good = places[0], places[-1]
+    panel.reveal(bad.key)
+    panel.reveal(good.key)
+    assert good.grade == Grade.GOOD
+    panel._show_moves(good.key, ())
+    bench.settle()
+    assert panel.opened == good

@@ -20,12 +20,13 @@ STATE_WORDS = {"moving": "chips move", "slow": "chips may settle", "settling": "
 _DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "settling": (0.5, 0.7), "idle": ()}
 
 
-def ducts(sheet: Sheet, results: Results, flows: dict[str, GateSetFlow], picked: str | None, say: Reader) -> None:
+def ducts(sheet: Sheet, results: Results, chosen: str | None, picked: str | None, say: Reader) -> None:
     """Every run as it lies, marked by colour and line for whether chips keep moving in the chosen gate set, with flow and speed."""
+    flows = {network.layout.source_thing: set_named(network, chosen) for network in results.networks}
     paths = results.run_paths
     drawn: set[str] = set()
     for network in results.networks:
-        one = flows.get(network.layout.source_thing) or network.sets[0]
+        one = flows[network.layout.source_thing]
         for index, segment in enumerate(network.layout.segments):
             drawn.add(segment.run)
             state = chip_state(network.layout, one, index)
@@ -39,7 +40,12 @@ def ducts(sheet: Sheet, results: Results, flows: dict[str, GateSetFlow], picked:
     for run in results.shop.ducts.runs:
         _gates(sheet, results.shop, paths[run.id], run.id, flows)
     for network in results.networks:
-        _hoods(sheet, results, network, flows.get(network.layout.source_thing) or network.sets[0], say)
+        _hoods(sheet, results, network, flows[network.layout.source_thing], say)
+
+
+def set_named(network: NetworkResult, name: str | None) -> GateSetFlow:
+    """The gate set of this name; the first where there is none of it."""
+    return next((one for one in network.sets if one.name == name), network.sets[0])
 
 
 def state_key(sheet: Sheet, left: float, bottom: float) -> None:

@@ -38,7 +38,7 @@ def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, *, ducts
             draw_things.lane(sheet, one, shop, strong=False)
     draw_things.things(sheet, shop, None, {}, quiet=ducts)
     if ducts:
-        draw_ducts.ducts(sheet, results, {network.layout.source_thing: network.sets[0] for network in results.networks}, None, Reader(shop.units))
+        draw_ducts.ducts(sheet, results, None, None, Reader(shop.units))
     sheet.set_words()
 
 

@@ -194,7 +194,7 @@ class FindingsPanel(QWidget):
         self._shown = now
         focus = self._focused_key()
         clear(self.box)
-        self._moves_box = None
+        self._moves_box = self._asked = None
         if not findings:
             none = QLabel("Findings appear here as soon as there is something to check.")
             none.setObjectName("small")

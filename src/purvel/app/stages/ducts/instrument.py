@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushBu
 
 from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
+from purvel.app.plan.draw_ducts import set_named
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.curve_chart import CurveChart
@@ -95,18 +96,10 @@ class DuctInstrument(QWidget):
                 self.source = network.layout.source_thing
         return next((one for one in networks if one.layout.source_thing == self.source), networks[0] if networks else None)
 
-    def flows(self) -> dict[str, GateSetFlow]:
-        """The chosen gate set of each source; the first where the choice is not there."""
-        found = {}
-        for network in self.bench.latest.results.networks:
-            chosen = next((one for one in network.sets if one.name == self.chosen), network.sets[0])
-            found[network.layout.source_thing] = chosen
-        return found
-
     def flow(self) -> GateSetFlow | None:
-        """The chosen set of the system that is looked at."""
+        """The chosen set of the system that is looked at; its first where the choice is not there."""
         network = self.network
-        return None if network is None else self.flows()[network.layout.source_thing]
+        return None if network is None else set_named(network, self.chosen)
 
     def hood(self) -> HoodFlow | None:
         """The hood whose way is walked: that of the picked machine or run, else the open one with least for its need."""

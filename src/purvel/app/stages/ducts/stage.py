@@ -9,7 +9,6 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QPushButton, QWidget
 
 from purvel.airflow.layout import length_of, point_along, run_paths
-from purvel.airflow.network import GateSetFlow
 from purvel.app.desk import Desk
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.hands import Grip, step_of
@@ -118,10 +117,6 @@ class DuctsStage(Stage):
 
     # ---- drawing on the plan
 
-    def flows(self) -> dict[str, GateSetFlow]:
-        """The chosen gate set of each source."""
-        return self.walk.flows()
-
     def draw(self, sheet: Sheet) -> None:
         self.slack_px = REACH / sheet.scale
         shop, results = self.desk.shown, self.bench.latest.results
@@ -129,7 +124,7 @@ class DuctsStage(Stage):
             results = self.results()
         draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
         draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
-        draw_ducts.ducts(sheet, results, self.flows(), self.desk.picked, self.say)
+        draw_ducts.ducts(sheet, results, self.walk.chosen, self.desk.picked, self.say)
         if shop.ducts.runs:
             draw_ducts.state_key(sheet, 8.0, sheet.painter.viewport().height() - 8.0)
         self._draw_tool(sheet)
