@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from purvel.app.application import make_application
+from purvel.app.widgets.fields import TextField
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
 from purvel.files import loads
@@ -88,6 +89,15 @@ class Bench:
             else:
                 QTest.keyClick(self.window.plan, key, modifier)
         QApplication.processEvents()
+
+
+def enter(field: TextField, text: str) -> None:
+    """Types a text over what is in a field, and Enter."""
+    field.line.setFocus()
+    field.line.selectAll()
+    QTest.keyClicks(field.line, text)
+    QTest.keyClick(field.line, Qt.Key.Key_Return)
+    QApplication.processEvents()
 
 
 @pytest.fixture

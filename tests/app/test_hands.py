@@ -3,14 +3,14 @@
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QCheckBox
+from PySide6.QtWidgets import QCheckBox
 
 from purvel.app.widgets.fields import TextField
 from purvel.catalogue import make_thing
 from purvel.shop import Shop
 from purvel.space.ground import footprint
 from purvel.space.traverse import walk
-from tests.app.conftest import Bench
+from tests.app.conftest import Bench, enter
 from tests.conftest import box_room
 
 
@@ -18,14 +18,6 @@ def field(bench: Bench, name: str) -> TextField:
     found = [one for one in bench.window.inspector.findChildren(TextField) if one.line.accessibleName().startswith(name)]
     assert found, name
     return found[0]
-
-
-def enter(one: TextField, text: str) -> None:
-    one.line.setFocus()
-    one.line.selectAll()
-    QTest.keyClicks(one.line, text)
-    QTest.keyClick(one.line, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 def piped() -> Shop:

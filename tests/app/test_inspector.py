@@ -4,13 +4,11 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from PySide6.QtCore import Qt
-from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QCheckBox, QPushButton
+from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.shop import Fixture, Opening, Run, Shop, Spell, Thing
-from tests.app.conftest import Bench
+from tests.app.conftest import Bench, enter
 
 Read = Callable[[Shop], Any]
 
@@ -45,14 +43,6 @@ def choice(bench: Bench, name: str) -> ChoiceField:
 
 def tick(bench: Bench, words: str) -> QCheckBox:
     return next(one for one in bench.window.inspector.findChildren(QCheckBox) if one.text().startswith(words))
-
-
-def enter(field: TextField, text: str) -> None:
-    field.line.setFocus()
-    field.line.selectAll()
-    QTest.keyClicks(field.line, text)
-    QTest.keyClick(field.line, Qt.Key.Key_Return)
-    QApplication.processEvents()
 
 
 FIELDS: list[tuple[str, str, str, Read, float | str, str]] = [
