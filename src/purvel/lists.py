@@ -9,8 +9,8 @@ from purvel.airflow.layout import layouts, length_of, run_paths
 from purvel.catalogue import materials
 from purvel.review.results import Reviewer, name_of
 from purvel.shop import Shop
-from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint
+from purvel.space.setout import set_out
 
 
 def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
@@ -45,13 +45,13 @@ def parts_csv(shop: Shop) -> str:
 
 
 def setout_csv(shop: Shop) -> str:
-    """For each thing two distances from two walls and its angle, so that it can be marked on the floor [mm, deg]."""
+    """For each thing a corner, its distances from two walls and the thing's angle, so that it can be marked on the floor [mm, deg]."""
     rows = []
     for thing in shop.things:
-        distances = [(wall, distance) for wall, distance, _, _ in wall_distances(thing, shop.room)]
-        flat = [value for wall, distance in distances for value in (wall, f"{distance * 1000:.0f}")]
-        rows.append((thing.name or thing.id, *flat, *[""] * (4 - len(flat)), f"{thing.angle % 360:.1f}"))
-    return _csv(("thing", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
+        mark = set_out(thing, shop.room)
+        cells = [] if mark is None else [mark.corner, *(cell for one in mark.measures for cell in (one.wall, f"{one.distance * 1000:.0f}"))]
+        rows.append((thing.name or thing.id, *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
+    return _csv(("thing", "corner", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
 
 
 def plan_dxf(shop: Shop) -> str:

@@ -22,8 +22,8 @@ from purvel.lists import parts_csv, plan_dxf, setout_csv
 from purvel.review import Grade, review
 from purvel.review.reader import Reader
 from purvel.shop import Shop
-from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint, sides
+from purvel.space.setout import CORNERS
 from tests.conftest import box_room
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -82,15 +82,19 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
         assert branches == sum(run.joins is not None and run.joins.at is not None for run in shop.ducts.runs)
 
 
-def test_the_set_out_gives_two_walls_and_true_distances() -> None:
+def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
     shop = loads(demo_bytes("garage-mended"))
     rows = list(csv.reader(io.StringIO(setout_csv(shop))))[1:]
+    assert len(rows) == len(shop.things)
+    walls = sides(shop.room)
     for row, thing in zip(rows, shop.things):
-        wall, distance, other, beyond, angle = row[1:]
-        found = wall_distances(thing, shop.room)
-        assert (wall, other) == (found[0][0], found[1][0]) and wall != other
-        assert (float(distance), float(beyond)) == pytest.approx((found[0][1] * 1000, found[1][1] * 1000), abs=0.51)
-        assert float(angle) == pytest.approx(thing.angle % 360, abs=0.06)
+        _, corner, wall, distance, other, beyond, angle = row
+        x, y = footprint(thing)[CORNERS.index(corner)]
+        for name, far in ((wall, distance), (other, beyond)):
+            side = walls[name]
+            outward = (side.start[0] - x) * side.out[0] + (side.start[1] - y) * side.out[1]
+            assert float(far) == pytest.approx(outward * 1000, abs=0.51)
+        assert wall != other and float(angle) == pytest.approx(thing.angle % 360, abs=0.06)
 
 
 def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:

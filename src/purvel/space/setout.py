@@ -1,0 +1,71 @@
+"""Set-out: what is measured on the floor to mark where a thing goes, from one corner of it to two walls."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from purvel.libraries import shapely
+from purvel.shop import Fixture, Room, Thing
+from purvel.space.ground import Side, floor, footprint, sides
+from purvel.space.traverse import Point
+
+CORNERS = ("front left", "front right", "back right", "back left")  # as the worker sees them, in the order of a footprint's corners
+PARALLEL = 0.17  # sine of the angle (10 deg) below which two walls are too nearly parallel to fix a corner
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """The perpendicular distance [m] from the marked corner to a wall, and its foot there."""
+
+    wall: str
+    distance: float
+    foot: Point
+
+
+@dataclass(frozen=True, slots=True)
+class SetOut:
+    """The corner to mark, where it is, and its distances to one or two walls; the nearest wall first."""
+
+    corner: str
+    spot: Point
+    measures: tuple[Measure, ...]
+
+
+def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
+    """The corner nearest to a wall, with its distance to that wall and to the nearest one not parallel to it whose foot can be seen from the corner.
+
+    Corners outside the room are not marked; None where no corner is inside or the room is open.
+    """
+    inside = floor(room)
+    if inside.is_empty:
+        return None
+    seen_from = inside.buffer(1e-6)
+    walls = sides(room)
+    best: SetOut | None = None
+    for name, (x, y) in zip(CORNERS, footprint(item)):
+        measures = _measures((float(x), float(y)), walls, seen_from)
+        if not measures:
+            continue
+        first = measures[0]
+        ux, uy = walls[first.wall].along
+        across = [one for one in measures if abs(ux * walls[one.wall].along[1] - uy * walls[one.wall].along[0]) > PARALLEL]
+        found = SetOut(name, (float(x), float(y)), (first, *across[:1]))
+        if best is None or (len(found.measures), -found.measures[0].distance) > (len(best.measures), -best.measures[0].distance + 1e-9):
+            best = found
+    return best
+
+
+def _measures(corner: Point, walls: dict[str, Side], inside: shapely.Geometry) -> list[Measure]:
+    """To every wall whose foot lies on it and can be seen, the nearest first."""
+    if not shapely.covers(inside, shapely.Point(corner)):
+        return []
+    found = []
+    for side in walls.values():
+        ahead = (corner[0] - side.start[0], corner[1] - side.start[1])
+        along = ahead[0] * side.along[0] + ahead[1] * side.along[1]
+        distance = -(ahead[0] * side.out[0] + ahead[1] * side.out[1])
+        if -1e-9 <= along <= side.length + 1e-9 and distance >= -1e-6:
+            foot = side.at(along)
+            if distance < 1e-6 or shapely.covers(inside, shapely.LineString([corner, foot])):
+                found.append(Measure(side.wall, max(0.0, distance), foot))
+    return sorted(found, key=lambda one: one.distance)
