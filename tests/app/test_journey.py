@@ -366,7 +366,7 @@ def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatc
         ("plan.svg", b"<?xml"),
         ("binder.pdf", b"%PDF"),
         ("parts.csv", b"run,part"),
-        ("setout.csv", b"thing,wall"),
+        ("setout.csv", b"thing,corner"),
         ("plan.dxf", b"  0"),
     ):
         target = tmp_path / name
