@@ -89,3 +89,10 @@ def test_the_dxf_holds_the_room_in_millimetres() -> None:
     points = [tuple(point[:2]) for point in walls[0].get_points()]
     assert max(x for x, _ in points) == pytest.approx(6604, abs=1)
     assert len(drawing.modelspace().query('LWPOLYLINE[layer=="THINGS"]')) == len(shop.things)
+
+
+def test_a_fault_of_our_own_is_one_line_too() -> None:
+    code = "import sys, purvel.review\ndef fail(*_): raise KeyError('odd\\nthing')\npurvel.review.review = fail\nfrom purvel.cli import main\nmain()"
+    done = subprocess.run([sys.executable, "-c", code, "report", "--demo", "garage"], capture_output=True, text=True, timeout=120, check=False)
+    assert done.returncode == 1 and done.stdout == ""
+    assert done.stderr.startswith("purvel: something went wrong inside (KeyError") and len(done.stderr.splitlines()) == 1

@@ -36,7 +36,7 @@ def main() -> None:
     except BrokenPipeError:
         sys.exit(0)
     except Exception as exc:  # noqa: BLE001  # the last border: a person gets a sentence, not a traceback
-        print(f"purvel: something went wrong inside ({type(exc).__name__}: {exc}). No file was changed.", file=sys.stderr)
+        print(f"purvel: something went wrong inside ({type(exc).__name__}: {exc}).".replace("\n", " "), file=sys.stderr)
         sys.exit(1)
     sys.exit(code if isinstance(code, int) else 0)
 

@@ -1,5 +1,4 @@
 from dataclasses import replace
-from math import hypot
 
 import numpy as np
 import pytest
@@ -11,7 +10,7 @@ from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Fixture, Opening, Slope
 from purvel.space import clearances
 from purvel.space.aisles import aisles
-from purvel.space.ground import sides
+from purvel.space.ground import footprint, sides
 from tests.conftest import block, box_room
 
 
@@ -26,16 +25,28 @@ def test_bodies_overlap_only_at_the_same_height() -> None:
 
 @settings(max_examples=50, deadline=None)
 @given(st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.floats(0, 180))
-def test_the_way_apart_takes_two_bodies_apart(x: float, y: float, angle: float) -> None:
-    a, b = clearances.polygon(block("a", x, y, 1.0, 0.6, 1.0, angle=angle)), clearances.polygon(block("b", 0, 0, 1.0, 1.0, 1.0))
-    dx, dy = clearances.way_apart(a, b)
-    corners = [np.array(one.exterior.coords)[None, :4] for one in (a, b)]
-    assert clearances.depths(*corners)[0] == pytest.approx(hypot(dx, dy), abs=1e-6)
-    moved = shapely.affinity.translate(a, dx, dy)
-    assert moved.intersection(b).area < 1e-6
-    if a.intersection(b).area > 1e-3:
-        nearly = shapely.affinity.translate(a, 0.9 * dx, 0.9 * dy)
-        assert nearly.intersection(b).area > 0
+def test_the_depth_is_the_shortest_shift_that_takes_two_bodies_apart(x: float, y: float, angle: float) -> None:
+    """Against shifts in 720 directions, tried one by one with polygons."""
+    one, other = block("a", x, y, 1.0, 0.6, 1.0, angle=angle), block("b", 0, 0, 1.0, 1.0, 1.0)
+    a, b = clearances.polygon(one), clearances.polygon(other)
+    (depth,) = clearances.depths(footprint(one)[None], footprint(other)[None])
+    assert (depth > 1e-9) == (a.intersection(b).area > 1e-12)
+    ways = np.radians(np.arange(0, 360, 0.5))
+
+    def apart(far: float) -> bool:
+        moved = [shapely.affinity.translate(a, far * np.cos(way), far * np.sin(way)) for way in ways]
+        return bool((shapely.area(shapely.intersection(moved, b)) < 1e-9).any())
+
+    if depth > 1e-3:
+        assert apart(1.001 * depth + 1e-6) and not apart(0.97 * depth)
+
+
+def test_the_depth_in_a_door_swing_is_that_of_the_sector() -> None:
+    """A body 0.1 m into the quarter circle of a 0.8 m door, straight ahead of its hinge."""
+    door = Opening(id="d", kind="swing", wall="A", offset=2.0, width=0.8, head=2.0)
+    sector = clearances.swing(door, sides(box_room(6, 5))["A"])
+    (clash,) = clearances.space_clashes(sector, "d", 0.0, 2.0, (block("b", 2.0, 1.2, 0.4, 1.0, 1.0),))
+    assert clash.depth == pytest.approx(0.1, abs=0.002)
 
 
 def test_outside_and_too_tall() -> None:

@@ -75,6 +75,8 @@ class _DustData:
     captures: dict[str, Capture]
     cleaners: dict[str, CleanerKind]
     limits: dict[str, Limit]
+    filter_grades: dict[str, tuple[float, float, float, float]]
+    filter_states: dict[str, float]
 
 
 @cache
@@ -105,3 +107,13 @@ def cleaners() -> dict[str, CleanerKind]:
 def limits() -> dict[str, Limit]:
     """Limits by key."""
     return _data().limits
+
+
+def filter_grades() -> dict[str, tuple[float, float, float, float]]:
+    """Single-pass efficiency in the four size classes [-] by grade."""
+    return _data().filter_grades
+
+
+def filter_states() -> dict[str, float]:
+    """Resistance of a collector's filter [Pa s/m] by its state."""
+    return _data().filter_states

@@ -15,6 +15,7 @@ PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to groun
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
 _SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
 _WAY_ROUND = 0.9  # m that a new thing leaves to the others where there is room
+_NO_EDGE = 1e-9  # m: corners this near are one
 _JAMB = 0.1016  # m; 4 in between two openings
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
@@ -39,32 +40,17 @@ def span(item: Thing | Fixture) -> tuple[float, float]:
     return (item.z, item.z + item.height) if isinstance(item, Thing) else (item.bottom, item.top)
 
 
-def way_apart(a: shapely.Geometry, b: shapely.Geometry) -> tuple[float, float]:
-    """The shortest shift (dx, dy) [m] of `a` that takes two convex shapes apart (separating axes); (0, 0) if they are apart."""
-    pa, pb = np.array(a.exterior.coords), np.array(b.exterior.coords)  # type: ignore[attr-defined]
-    best: tuple[float, float, float] | None = None
-    for points in (pa, pb):
-        for dx, dy in np.diff(points, axis=0):
-            size = hypot(dx, dy)
-            if size < 1e-12:
-                continue
-            axis = np.array([dy / size, -dx / size])
-            a0, a1 = (pa @ axis).min(), (pa @ axis).max()
-            b0, b1 = (pb @ axis).min(), (pb @ axis).max()
-            for shift in (b1 - a0, b0 - a1):
-                if min(a1, b1) - max(a0, b0) <= 1e-9:
-                    return (0.0, 0.0)
-                if best is None or abs(shift) < best[0]:
-                    best = (abs(shift), *(shift * axis))
-    return (0.0, 0.0) if best is None else (float(best[1]), float(best[2]))
-
-
 def depths(a: Array, b: Array) -> Array:
-    """For each pair of rectangles, corners (n, 4, 2) [m], the shortest shift that takes them apart [m]; 0 where they are (separating axes)."""
-    edges = np.concatenate([a[:, 1:3] - a[:, 0:2], b[:, 1:3] - b[:, 0:2]], axis=1)
-    axes = np.stack([edges[..., 1], -edges[..., 0]], axis=-1) / np.linalg.norm(edges, axis=-1)[..., None]
+    """For each pair of convex shapes, corners (n, k, 2) and (n, m, 2) [m], the shortest shift that takes them apart [m]; 0 where they are.
+
+    Separating axes: two convex shapes are apart if they are so along the normal of one of their edges.
+    """
+    edges = np.concatenate([np.roll(a, -1, axis=1) - a, np.roll(b, -1, axis=1) - b], axis=1)
+    size = np.linalg.norm(edges, axis=-1)[..., None]
+    axes = np.stack([edges[..., 1], -edges[..., 0]], axis=-1) / np.maximum(size, _NO_EDGE)
     on_a, on_b = np.einsum("nkc,nac->nak", a, axes), np.einsum("nkc,nac->nak", b, axes)
     shared = np.minimum(on_a.max(-1) - on_b.min(-1), on_b.max(-1) - on_a.min(-1))
+    shared[size[..., 0] < _NO_EDGE] = np.inf
     return np.asarray(np.maximum(shared.min(axis=1), 0.0))
 
 
@@ -232,7 +218,8 @@ def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, t
             shape = polygon(thing)
             area = shape.intersection(space).area
             if area > TOUCH_AREA:
-                found.append(Clash(thing.id, owner, area, hypot(*way_apart(shape, space.convex_hull))))
+                depth = depths(footprint(thing)[None], shapely.get_coordinates(space.convex_hull)[None])[0]
+                found.append(Clash(thing.id, owner, area, float(depth)))
     return found
 
 

@@ -11,6 +11,7 @@ from purvel.airflow.network import GateSetFlow, NetworkResult
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review import Results
+from purvel.review.ducts import SHORT
 from purvel.review.reader import Reader
 from purvel.review.results import chip_state
 from purvel.shop import Run, Shop
@@ -151,7 +152,7 @@ def _hoods(sheet: Sheet, results: Results, network: NetworkResult, one: GateSetF
             continue
         wanted = end.fine_flow if fine else end.chips_flow
         share = flow.flow / wanted
-        colour = sheet.look.good if share >= 1 else sheet.look.watch if flow.flow >= 0.95 * end.chips_flow else sheet.look.stop
+        colour = sheet.look.good if share >= 1 else sheet.look.watch if flow.flow >= SHORT * end.chips_flow else sheet.look.stop
         text = f"{say.flow(flow.flow)} of {say.flow(wanted)}"
         width, height = sheet.size_of(text, 0.8, bold=True)
         box = sheet.polygon(footprint(thing)).boundingRect()

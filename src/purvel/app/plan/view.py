@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Protocol
 
-from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -46,8 +46,6 @@ class PlanStage(Protocol):
 
 class PlanView(QWidget):
     """The drawing board."""
-
-    pointed = Signal(float, float)
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__()

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QCheckBox, QFormLayout, QHBoxLayout, QLabel, QPlai
 from purvel.app.desk import Desk
 from purvel.app.widgets.fields import ChoiceField, TextField, form, length_field, number_field, quantity_field, text_field
 from purvel.app.widgets.flow import clear
-from purvel.catalogue import captures, duct_sizes, elbows, materials, operations
+from purvel.catalogue import captures, duct_sizes, elbows, filter_grades, filter_states, materials, operations
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.review.reader import Reader
 from purvel.shop import CurvePoint, Filter, Fixture, Opening, Run, Slope, Spell, Thing, Wall
@@ -174,14 +174,14 @@ class Inspector(QWidget):
         self._bind(rows, "Curve from", ChoiceField("Where the curve comes from", origin), lambda t: t.source.curve_from, lambda v: put(curve_from=v))
         if thing.source.filter is not None:
             area = number_field("Filter area", "m²", least=0.01, most=1000, decimals=2)
-            state = ChoiceField("State of the filter", (("clean", "clean"), ("seasoned", "seasoned"), ("clogged", "clogged")))
+            state = ChoiceField("State of the filter", [(name, name) for name in filter_states()])
             self._bind(rows, "Filter", area, lambda t: t.source.filter.area, lambda v: put(filter=replace(self._filter(thing), area=float(v))))
             self._bind(
                 rows,
                 "It is",
                 state,
                 lambda t: _filter_state(t.source.filter),
-                lambda v: put(filter=replace(self._filter(thing), resistance=FILTER_STATES[v])),
+                lambda v: put(filter=replace(self._filter(thing), resistance=filter_states()[v])),
             )
         points = QPlainTextEdit("\n".join(f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}" for p in thing.source.curve))
         points.setAccessibleName("Points of the curve")
@@ -227,7 +227,7 @@ class Inspector(QWidget):
 
         flow = quantity_field("Flow of the cleaner", units_for(self.desk.shop.units).flow, least=0.001, most=5.0)
         self._bind(rows, "Moves", flow, lambda t: t.cleaner.flow, lambda v: put(flow=float(v)))
-        filters = tuple((efficiency, name) for name, efficiency in FILTER_GRADES.items())
+        filters = tuple((efficiency, name) for name, efficiency in filter_grades().items())
         self._bind(rows, "Filter", ChoiceField("Filter grade", filters), lambda t: t.cleaner.efficiency, lambda v: put(efficiency=v))
 
     # ---- walls, openings and fixtures
@@ -420,18 +420,8 @@ class Inspector(QWidget):
         rows.addRow(note)
 
 
-FILTER_GRADES = {  # single-pass efficiency in the four size classes (ASHRAE 52.2 minimum grades; the coarse class by extension)
-    "MERV 8": (0.0, 0.20, 0.70, 0.85),
-    "MERV 11": (0.20, 0.65, 0.85, 0.90),
-    "MERV 13": (0.50, 0.85, 0.90, 0.95),
-    "MERV 16": (0.95, 0.95, 0.95, 0.95),
-    "HEPA": (0.999, 0.999, 0.999, 0.999),
-}
-FILTER_STATES = {"clean": 1200.0, "seasoned": 15_000.0, "clogged": 60_000.0}  # Pa s/m, felt and pleated media (low confidence)
-
-
 def _filter_state(filter_: Filter) -> str | None:
-    return next((name for name, value in FILTER_STATES.items() if abs(value - filter_.resistance) < 1.0), None)
+    return next((name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None)
 
 
 def _read_curve(text: str, system: Any) -> tuple[CurvePoint, ...]:
