@@ -40,7 +40,7 @@ def test_a_run_begins_at_an_inlet_or_on_a_run_and_nowhere_else(drawing: Bench) -
     drawing.click(4.0, 6.0)
     assert drawing.window.stages[2].drawing is None and "begins at" in said(drawing)
     drawing.click(*INLET)
-    assert drawing.window.stages[2].drawing is not None
+    assert drawing.window.stages[2].drawing is not None and said(drawing) == ""
 
 
 def test_a_leg_that_is_nearly_square_is_drawn_square(drawing: Bench) -> None:
@@ -89,7 +89,10 @@ def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
     drawing.keys(Qt.Key.Key_Return)
     ducts.angle.show_value(30.0)
     ducts.material.show_value("ribbed-hose")
+    drawing.click(6.5, 2.0)
+    assert "begins at" in said(drawing)
     drawing.click(3.5, 2.5)
+    assert said(drawing) == ""
     drawing.click(*port(drawing, "planer"))
     main, branch = drawing.desk.shop.ducts.runs
     assert branch.joins is not None and branch.joins.run == main.id and branch.joins.angle == 30.0
@@ -143,7 +146,7 @@ def test_gates_go_on_runs_only(drawing: Bench) -> None:
     assert "A gate goes on a run" in said(drawing)
     drawing.click(*(a + 0.5 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
     (gate,) = drawing.desk.shop.ducts.runs[0].gates
-    assert gate.at > 0.5 and not ducts.gating
+    assert gate.at > 0.5 and not ducts.gating and said(drawing) == ""
 
 
 def test_the_tools_choices_are_there_only_while_drawing(drawing: Bench) -> None:

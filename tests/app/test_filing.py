@@ -42,6 +42,18 @@ def test_recovering_keeps_what_was_begun_meanwhile(bench: Bench, tmp_path: Path)
     assert kept(tmp_path) == {"Begun meanwhile", "Before the crash"}
 
 
+def test_work_on_the_plan_leaves_an_open_question_standing(bench: Bench, tmp_path: Path) -> None:
+    slot = Slot(tmp_path / "autosave")
+    slot.keep(Shop(name="Before the crash"), None)
+    slot.let_go()
+    bench.window.filing.offer_recovery()
+    notice = bench.window.notice
+    bench.desk.said.emit("")
+    assert notice.isVisible() and "Unsaved work" in notice.said.text()
+    QTest.mouseClick(notice.buttons[-1], Qt.MouseButton.LeftButton)
+    assert not notice.isVisible() and kept(tmp_path) == {"Before the crash"}
+
+
 def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Path) -> None:
     for name in ("One", "Two"):
         slot = Slot(tmp_path / "autosave")

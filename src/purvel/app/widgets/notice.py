@@ -17,11 +17,13 @@ class Notice(QWidget):
         self.said.setWordWrap(True)
         self.row.addWidget(self.said, 1)
         self.buttons: list[QPushButton] = []
+        self.waits = False
         self.hide()
 
     def say(self, sentence: str) -> None:
-        """Shows a sentence; an empty one takes it away."""
-        self.ask(sentence, ())
+        """Shows a sentence; an empty one takes the last away, but never a question that waits for its answer."""
+        if sentence or not self.waits:
+            self.ask(sentence, ())
 
     def ask(self, sentence: str, choices: Sequence[tuple[str, Callable[[], object]]]) -> None:
         """Shows a sentence with a button for each choice, and one to hide it."""
@@ -29,7 +31,8 @@ class Notice(QWidget):
             button.hide()
             button.deleteLater()
         self.buttons = []
-        for label, act in (*choices, ("Hide", lambda: self.say(""))):
+        self.waits = bool(choices)
+        for label, act in (*choices, ("Hide", lambda: self.ask("", ()))):
             button = QPushButton(label)
             button.clicked.connect(lambda _=False, do=act: do())
             self.row.addWidget(button)

@@ -244,6 +244,8 @@ class DuctsStage(Stage):
 
     def tool_press(self, x: float, y: float) -> bool:
         self.pointer = (x, y)
+        if self.gating or self.draw_button.isChecked():
+            self.desk.said.emit("")  # what was refused before this press is not true of it
         if self.gating:
             self._set_gate(x, y)
             return True
@@ -324,7 +326,6 @@ class DuctsStage(Stage):
                     self.desk.said.emit(f"The inlet of {thing.name} is taken: branch off its run instead.")
                     return
                 self.drawing = replace(new, source=thing.id)
-                self.desk.said.emit("")
                 return
         found = self._run_at(x, y)
         if found is None:
