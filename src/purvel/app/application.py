@@ -1,15 +1,17 @@
 """The QApplication: name, icon, typeface."""
 
 import ctypes
+import gc
 import sys
 from importlib.resources import as_file, files
 
-from PySide6.QtCore import QByteArray, QSize, Qt
+from PySide6.QtCore import QByteArray, QSize, Qt, QTimer
 from PySide6.QtGui import QFont, QFontDatabase, QIcon, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QApplication
 
 FAMILY = "Atkinson Hyperlegible Next"
+COLLECT_EVERY = 5_000  # ms
 
 
 _held: list[object] = []
@@ -27,11 +29,23 @@ def _hold_constants() -> None:
             _held.append(constant)
 
 
+def _collect_here(app: QApplication) -> None:
+    """Leaves garbage collection to this thread: in the review's thread it would take Qt's connections apart and can lock up with the window."""
+    if not gc.isenabled():
+        return
+    gc.disable()
+    timer = QTimer(app)
+    timer.setInterval(COLLECT_EVERY)
+    timer.timeout.connect(lambda: gc.collect())
+    timer.start()
+
+
 def make_application(argv: list[str]) -> QApplication:
     """The application, with the shipped typeface loaded; the running one if there is one."""
     _hold_constants()
     application = QApplication.instance() or QApplication(argv)
     assert isinstance(application, QApplication)
+    _collect_here(application)
     application.setApplicationName("Purvel")
     application.setOrganizationName("purvel")
     application.setDesktopFileName("purvel")
