@@ -11,7 +11,7 @@ from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QApplication
 
 FAMILY = "Atkinson Hyperlegible Next"
-COLLECT_EVERY = 5_000  # ms
+COLLECT_EVERY = 1_000  # ms
 
 
 _held: list[object] = []
@@ -29,14 +29,25 @@ def _hold_constants() -> None:
             _held.append(constant)
 
 
+def _collect_due() -> None:
+    for generation in (2, 1, 0):
+        if gc.get_count()[generation] > gc.get_threshold()[generation]:
+            gc.collect(generation)
+            return
+
+
 def _collect_here(app: QApplication) -> None:
-    """Leaves garbage collection to this thread: in the review's thread it would take Qt's connections apart and can lock up with the window."""
+    """Leaves garbage collection to this thread, by Python's own thresholds.
+
+    Left alone it also runs in the review's thread. There it takes Qt's connections apart: it holds Qt's lock and waits for Python's, while this
+    thread may hold Python's and wait for Qt's, and the window stands still for good.
+    """
     if not gc.isenabled():
         return
     gc.disable()
     timer = QTimer(app)
     timer.setInterval(COLLECT_EVERY)
-    timer.timeout.connect(lambda: gc.collect())
+    timer.timeout.connect(_collect_due)
     timer.start()
 
 
