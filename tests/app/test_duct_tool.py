@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.catalogue import make_thing
 from purvel.shop import Ducts, PortRef, Run, Shop, Vertex
-from tests.app.conftest import Bench
+from tests.app.conftest import Bench, enter
 from tests.conftest import box_room
 
 INLET = (1.5, 1.0)  # of a collector at (1, 1)
@@ -149,11 +149,26 @@ def test_gates_go_on_runs_only(drawing: Bench) -> None:
     assert gate.at > 0.5 and not ducts.gating and said(drawing) == ""
 
 
-def test_the_tools_choices_are_there_only_while_drawing(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
-    assert all(widget.isVisible() for widget in ducts.for_drawing)
-    ducts.draw_button.setChecked(False)
-    assert not any(widget.isVisible() for widget in ducts.for_drawing)
+def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing: Bench) -> None:
+    ducts, notice, plan = drawing.window.stages[2], drawing.window.notice, drawing.window.plan
+
+    def seen() -> tuple[bool, bool, str]:
+        QApplication.processEvents()
+        return (ducts.size.isVisible(), ducts.height.isVisible(), notice.tool.text())
+
+    held, place, spot = seen(), plan.geometry(), plan.to_window(1.0, 1.0)
+    assert held[:2] == (True, True) and "Click a collector's inlet" in held[2]
+    drawing.click(4.0, 3.2)
+    assert "A run begins at" in said(drawing) and notice.said.isVisible()
+    drawing.click(*INLET)
+    assert "Click the next corner" in seen()[2] and not notice.said.isVisible()
+    enter(ducts.height, "2.1 m")
+    assert drawing.window.stage.say.length(2.1) in seen()[2]
+    ducts.gate_button.setChecked(True)
+    assert seen()[:2] == (False, False) and "where the gate goes" in seen()[2]
+    ducts.gate_button.setChecked(False)
+    assert seen() == (False, False, "") and not notice.isVisible()
+    assert plan.geometry() == place and plan.to_window(1.0, 1.0) == spot
 
 
 def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:

@@ -81,6 +81,8 @@ class Window(QMainWindow):
         stage.strip.setVisible(False)
         stage.dress(self.look, self.pixels)
         stage.rebuild()
+        stage.tool_changed.connect(self._guide)
+        stage.tool_changed.connect(self.plan.update)
         return stage
 
     def _build(self) -> None:
@@ -90,7 +92,6 @@ class Window(QMainWindow):
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         outer.addWidget(self._header())
-        outer.addWidget(self.notice)
         middle = QHBoxLayout()
         middle.setContentsMargins(0, 0, 0, 0)
         middle.setSpacing(0)
@@ -203,6 +204,11 @@ class Window(QMainWindow):
         return rail
 
     def _right(self) -> QWidget:
+        side = QWidget()
+        stack = QVBoxLayout(side)
+        stack.setContentsMargins(0, 0, 0, 0)
+        stack.setSpacing(0)
+        stack.addWidget(self.notice)
         right = QSplitter(Qt.Orientation.Vertical)
         right.setChildrenCollapsible(False)
         self.found_caption, picked_caption = QLabel(), QLabel("Picked")
@@ -224,12 +230,14 @@ class Window(QMainWindow):
             right.addWidget(panel)
         right.setStretchFactor(0, 3)
         right.setStretchFactor(1, 2)
-        self.right = right
-        return right
+        stack.addWidget(right, 1)
+        self.right = side
+        return side
 
     def _connect(self) -> None:
         self.filing.opened.connect(self._opened)
         self.desk.changed.connect(self._changed)
+        self.plan.tool_used.connect(self._guide)
         self.desk.said.connect(self.notice.say)
         self.desk.picked_changed.connect(self._picked)
         self.findings.pointed.connect(self._point_at)
@@ -285,6 +293,7 @@ class Window(QMainWindow):
         self.findings.show_stage(self.stage.entry.key)
         self.found_caption.setText(self.stage.entry.question)
         self.stage.refresh()
+        self._guide()
         self.plan.fit_again()
 
     def take_focus(self) -> None:
@@ -367,6 +376,9 @@ class Window(QMainWindow):
         file = self.desk.path.name if self.desk.path else "not saved yet"
         self.setWindowTitle(f"{shop.name} ({file}{', changed' if self.desk.is_dirty and self.desk.path else ''}) · Purvel")
         self.stage.refresh()
+
+    def _guide(self) -> None:
+        self.notice.guide(self.stage.tool_hint(), self.stage.tool_tray())
 
     def _picked(self) -> None:
         self.stage.refresh()

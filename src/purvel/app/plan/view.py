@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Protocol
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import QWidget
 
@@ -40,12 +40,13 @@ class PlanStage(Protocol):
     def tool_press(self, x: float, y: float) -> bool: ...
     def tool_move(self, x: float, y: float) -> None: ...
     def tool_key(self, key: int, shift: bool) -> bool: ...
-    def tool_hint(self) -> str: ...
     def tool_lengths(self) -> list[Choice]: ...
 
 
 class PlanView(QWidget):
     """The drawing board."""
+
+    tool_used = Signal()
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__()
@@ -104,9 +105,6 @@ class PlanView(QWidget):
                 box = QRectF((self.width() - wide) / 2, 0, wide, self.height())
                 side = Qt.AlignmentFlag.AlignBottom if self.desk.shown.things else Qt.AlignmentFlag.AlignVCenter  # not over what is to be clicked
                 _wrapped(sheet, hint, box, side, 1.1, self.look.ink)
-            tool = self.stage.tool_hint()
-            if tool:
-                _wrapped(sheet, tool, QRectF(20, 0, self.width() - 40, self.height() - 8), Qt.AlignmentFlag.AlignBottom, 0.9, self.look.accent)
         if self.hasFocus():
             painter.setPen(sheet.pen(self.look.accent, 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -211,6 +209,7 @@ class PlanView(QWidget):
             self.desk.end_merge()
             return
         if self.stage.tool_press(x, y):
+            self.tool_used.emit()
             self.update()
             return
         results = self.bench.quick()
@@ -256,6 +255,7 @@ class PlanView(QWidget):
         key = event.key()
         shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
         if self.stage is not None and self.stage.tool_key(key, shift):
+            self.tool_used.emit()
             self.update()
             return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and self._pan_by_key(key):

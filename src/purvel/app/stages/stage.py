@@ -2,7 +2,8 @@
 
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QMenu, QToolButton, QWidget
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QLayout, QMenu, QToolButton, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan.hands import Grip
@@ -17,14 +18,17 @@ from purvel.review import Grade, Results
 from purvel.review.reader import Reader
 
 
-class Stage:
+class Stage(QObject):
     """One stage; `entry` is its place in the list."""
+
+    tool_changed = Signal()
 
     entry: StageEntry
     takes_fixtures = False
     edge_lines = 0.6  # lines of lettering that the plan keeps free round the room
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+        super().__init__(desk)
         self.desk, self.bench = desk, bench
         self.look: Look = LIGHT
         self.pixels = 15
@@ -86,6 +90,10 @@ class Stage:
         """What the held tool waits for."""
         return ""
 
+    def tool_tray(self) -> QWidget | None:
+        """The held tool's choices."""
+        return None
+
     # ---- for the window
 
     def refresh(self) -> None:
@@ -113,20 +121,19 @@ class Stage:
 
     # ---- building strips
 
-    def pair(self, text: str, widget: QWidget) -> QWidget:
-        """A control with the small word before it; the two stay on one row."""
+    def pair(self, text: str, widget: QWidget, row: QLayout | None = None) -> None:
+        """A control with the small word before it in the strip, or in another row; the two stay together."""
         both = QWidget()
-        row = QHBoxLayout(both)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(6)
+        inside = QHBoxLayout(both)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.setSpacing(6)
         word = QLabel(text)
         word.setObjectName("small")
-        row.addWidget(word)
-        row.addWidget(widget)
+        inside.addWidget(word)
+        inside.addWidget(widget)
         if isinstance(widget, TextField):
             widget.float_refusal()
-        self.row.addWidget(both)
-        return both
+        (self.row if row is None else row).addWidget(both)
 
     def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None) -> QToolButton:
         """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the entries belong to."""

@@ -98,12 +98,14 @@ def style_sheet(look: Look, pixels: int) -> str:
     #header {{ background: {look.desk}; border-bottom: 2px solid {look.wall}; }}
     #rail {{ background: {look.desk}; }}
     #card, #tray {{ background: {look.sheet}; border: 1px solid {look.rule}; border-radius: 3px; }}
+    #notice {{ background: {look.sheet}; border: none; border-left: 6px solid {look.accent}; border-bottom: 1px solid {look.pencil}; }}
     #strip {{ background: {look.desk}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QLabel#small {{ font-size: {small}px; color: {look.pencil}; }}
     QLabel#caption {{ font-size: {small}px; font-weight: 700; color: {look.pencil}; }}
     QLabel#refusal {{ font-size: {small}px; color: {look.stop}; font-weight: 600; }}
     QLabel#overlay {{ font-size: {small}px; color: {look.stop}; font-weight: 600; background: {look.sheet}; border: 1px solid {look.stop}; padding: {pad}px; }}
+    QLabel#tool {{ color: {look.accent}; font-weight: 600; }}
     QLabel#big {{ font-size: {round(pixels * 1.25)}px; font-weight: 700; }}
     QPushButton, QToolButton {{ background: {look.sheet}; border: 1px solid {look.pencil}; border-radius: 3px; padding: {pad}px {pad * 2}px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {look.accent}; }}

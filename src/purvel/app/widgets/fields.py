@@ -3,7 +3,18 @@
 from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QSignalBlocker, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QFormLayout, QLabel, QLineEdit, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QSizePolicy,
+    QStyle,
+    QStyleOptionComboBox,
+    QStylePainter,
+    QVBoxLayout,
+    QWidget,
+)
 
 from purvel.quantities import LengthError, Unit, UnitError, format_length, format_number, parse_length, parse_quantity
 from purvel.quantities.lengths import accepted
@@ -158,6 +169,16 @@ class ChoiceField(QComboBox):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.activated.connect(lambda index: self.entered.emit(self._keys[index]))
+
+    def paintEvent(self, event: object) -> None:
+        """As Qt paints it, but a label that is too long ends in an ellipsis instead of in half a letter."""
+        painter = QStylePainter(self)
+        option = QStyleOptionComboBox()
+        self.initStyleOption(option)
+        room = self.style().subControlRect(QStyle.ComplexControl.CC_ComboBox, option, QStyle.SubControl.SC_ComboBoxEditField, self)
+        option.currentText = self.fontMetrics().elidedText(option.currentText, Qt.TextElideMode.ElideRight, room.width() - 2)
+        painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
+        painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
 
     def wheelEvent(self, event: object) -> None:
         event.ignore()  # type: ignore[attr-defined]  # the wheel scrolls the panel, it does not change the shop

@@ -66,7 +66,7 @@ class DuctInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
-        self.scroll.setMinimumWidth(min(250, round(pixels * 12.7)))
+        self.scroll.setMinimumWidth(min(275, round(pixels * 12.7)))
         self.chart.dress(look, pixels)
         self._share_room()
         self._shown = ()

@@ -20,7 +20,7 @@ from purvel.app.stages.ducts.instrument import DuctInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.flow import FlowLayout, clear
 from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Gate, Join, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
@@ -38,6 +38,9 @@ class DuctsStage(Stage):
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
         self.instrument = self.walk = DuctInstrument(desk, bench)
+        self.tray = QWidget()
+        self.choices = FlowLayout(self.tray)
+        self.choices.setContentsMargins(0, 0, 0, 0)
         self.drawing: Run | None = None
         self.gating = False
         self.pointer: tuple[float, float] = (0.0, 0.0)
@@ -49,6 +52,7 @@ class DuctsStage(Stage):
 
     def rebuild(self) -> None:
         clear(self.row)
+        clear(self.choices)
         say = self.say
         self.draw_button = QPushButton("Draw a run")
         self.draw_button.setCheckable(True)
@@ -67,14 +71,13 @@ class DuctsStage(Stage):
         self.angle = ChoiceField("Branch fitting of the next run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)])
         for field, value in ((self.size, 0.1), (self.material, "spiral"), (self.elbow, "smooth-1.5"), (self.angle, 45.0)):
             field.show_value(value)
-            self.row.addWidget(field)
-        self.for_drawing: list[QWidget] = [self.size, self.material, self.elbow, self.angle]
+            self.choices.addWidget(field)
         self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
         self.height.line.setFixedWidth(self.pixels * 6)
         self.height_value = min(2.286, self.desk.shop.room.ceiling.height - 0.1524)
         self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
-        self.for_drawing.append(self.pair("Height", self.height))
+        self.pair("Height", self.height, self.choices)
         self._toggle_drawing(False)
         self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")], widest=22)
         self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
@@ -92,20 +95,19 @@ class DuctsStage(Stage):
 
     def _set_height(self, value: object) -> None:
         self.height_value = float(str(value))
+        self.tool_changed.emit()
 
     def _toggle_drawing(self, on: bool) -> None:
         self.drawing = None
-        for widget in self.for_drawing:
-            widget.setVisible(on)
         if on:
             self.gate_button.setChecked(False)
-        self.desk.previewed.emit()
+        self.tool_changed.emit()
 
     def _toggle_gating(self, on: bool) -> None:
         self.gating = on
         if on:
             self.draw_button.setChecked(False)
-        self.desk.previewed.emit()
+        self.tool_changed.emit()
 
     def put_down(self) -> None:
         self.draw_button.setChecked(False)
@@ -206,7 +208,7 @@ class DuctsStage(Stage):
                 self.desk.said.emit("Point the way first, with the mouse or the arrow keys; then type how far.")
                 return
             self._corner(start[0] + (ahead[0] - start[0]) / far * length, start[1] + (ahead[1] - start[1]) / far * length)
-            self.desk.previewed.emit()
+            self.tool_changed.emit()
 
         return [Choice("leg", "length of this leg", act)]
 
@@ -241,6 +243,9 @@ class DuctsStage(Stage):
             f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port (N, Space). Digits type the leg's length. "
             "Enter ends free, Backspace takes a corner back."
         )
+
+    def tool_tray(self) -> QWidget | None:
+        return self.tray if self.draw_button.isChecked() else None
 
     def tool_press(self, x: float, y: float) -> bool:
         self.pointer = (x, y)
