@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 from purvel.app.stages.ducts.instrument import _merged
 from purvel.quantities import convert, units_for
 from purvel.review import Grade
-from purvel.shop import Shop
-from purvel.shop.edits import change_session
+from purvel.shop import Opening, Shop
+from purvel.shop.edits import change_session, put_opening
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -182,6 +182,37 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
     assert list(tape._rows) == ["A", "B", "D"]
     bench.desk.undo()
     assert list(tape._rows) == ["A", "B", "C", "D"]
+
+
+@pytest.mark.parametrize("pixels", [15, 24])
+def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
+    bench.demo("garage")
+    bench.stage(0)
+    bench.window.set_text(pixels)
+    QApplication.processEvents()
+    tape = bench.window.stages[0].tape
+    assert tape.table.width() <= tape.width()
+    for field in (row[0] for row in tape._rows.values()):
+        assert field.line.fontMetrics().horizontalAdvance(field.line.text()) < field.line.width() - 10
+
+
+def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(0)
+    tape = bench.window.stages[0].tape
+    bench.desk.pick("C")
+    before = bench.desk.shop
+    part = next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Split in two")
+    part.click()
+    assert list(tape._rows) == ["A", "B", "C", "E", "D"]
+    bench.desk.undo()
+    assert bench.desk.shop == before
+    full = Opening(id="wide", kind="sliding", wall="B", offset=0.05, width=before.room.walls[1].length - 0.1, head=2.0)
+    bench.desk.apply(lambda shop: put_opening(shop, full), "Fill the wall")
+    bench.desk.pick("B")
+    filled = bench.desk.shop
+    next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Split in two").click()
+    assert bench.desk.shop == filled and "too full of openings" in bench.window.notice.said.text()
 
 
 def test_the_lane_section_shows_the_worst_machine_until_one_is_picked(bench: Bench) -> None:

@@ -7,8 +7,12 @@ from hypothesis import strategies as st
 from purvel.catalogue import kinds, make_thing
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Spell, Wall, edits
+from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Slope, Spell, Wall, edits
 from purvel.shop.faults import faults
+from purvel.space.clearances import split_point
+from purvel.space.ground import sides
+from purvel.space.traverse import walk
+from tests.conftest import box_room
 
 
 def full() -> Shop:
@@ -47,8 +51,32 @@ def test_putting_replaces_in_place_and_else_adds() -> None:
     shop = full()
     wall = shop.room.walls[1]
     assert edits.put_wall(shop, replace(wall, length=9.0)).room.walls[1].length == 9.0
-    assert edits.insert_wall(shop, 1, Wall(id="X", length=1.0)).room.walls[1].id == "X"
     assert len(edits.put_thing(shop, make_thing("lathe", "lathe")).things) == len(shop.things) + 1
+
+
+def test_a_split_wall_stays_in_line_and_keeps_its_doors_and_slopes() -> None:
+    shop = edits.slope_ceiling(full(), "A", Slope(wall="A", low=1.8, run=1.0))
+    before = sides(shop.room)["A"]
+    doors = [one for one in shop.room.openings if one.wall == "A"]
+    assert doors
+    places = {one.id: before.at(one.offset) for one in shop.room.openings if one.wall == "A"}
+    at = split_point(shop.room, shop.room.walls[0])
+    assert at is not None and not any(one.offset < at < one.offset + one.width for one in doors)
+    after = edits.split_wall(shop, "A", "X", at)
+    assert [wall.id for wall in after.room.walls[:3]] == ["A", "X", "B"] and faults(after) == []
+    assert after.room.walls[0].length + after.room.walls[1].length == pytest.approx(shop.room.walls[0].length)
+    assert walk(after.room).gap_length == pytest.approx(walk(shop.room).gap_length)
+    new = sides(after.room)
+    for one in after.room.openings:
+        if one.id in places:
+            assert new[one.wall].at(one.offset) == pytest.approx(places[one.id], abs=1e-6)
+    assert {slope.wall for slope in after.room.ceiling.slopes} >= {"A", "X"}
+
+
+def test_a_wall_full_of_openings_is_not_split() -> None:
+    room = box_room(6, 5, openings=(Opening(id="door", kind="roll-up", wall="A", offset=0.02, width=5.96, head=2.1),))
+    assert split_point(room, room.walls[0]) is None
+    assert split_point(room, room.walls[1]) == pytest.approx(2.5)
 
 
 def test_moving_keeps_the_angle_within_a_turn() -> None:

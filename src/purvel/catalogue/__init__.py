@@ -16,15 +16,18 @@ from purvel.catalogue.dust import (
     operations,
 )
 from purvel.catalogue.machines import Kind, kinds, make_thing
+from purvel.catalogue.room import FixtureSizes, OpeningSizes, fixture_kinds, make_fixture, make_opening, opening_kinds
 
 __all__ = [
     "Capture",
     "CleanerKind",
     "DustSize",
     "Elbow",
+    "FixtureSizes",
     "Kind",
     "Limit",
     "Material",
+    "OpeningSizes",
     "Operation",
     "Transport",
     "captures",
@@ -34,11 +37,15 @@ __all__ = [
     "elbows",
     "filter_grades",
     "filter_states",
+    "fixture_kinds",
     "gate_open_loss",
     "kinds",
     "limits",
+    "make_fixture",
+    "make_opening",
     "make_thing",
     "materials",
+    "opening_kinds",
     "operations",
     "transport",
 ]

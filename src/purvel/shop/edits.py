@@ -23,6 +23,13 @@ def fresh_id(shop: Shop, stem: str) -> str:
     return f"{stem}-{number}"
 
 
+def fresh_wall_id(shop: Shop) -> str:
+    """A, B, C … as walls are called on a sketch."""
+    taken = set(_all_ids(shop))
+    letters = [chr(65 + k) for k in range(26)]
+    return next(name for name in [*letters, *(a + b for a in letters for b in letters)] if name not in taken)
+
+
 def _all_ids(shop: Shop) -> Iterable[str]:
     room, ducts = shop.room, shop.ducts
     for group in (room.walls, room.openings, room.fixtures, shop.things, ducts.runs, ducts.gate_sets, shop.air.session.spells):
@@ -48,10 +55,16 @@ def put_wall(shop: Shop, wall: Wall) -> Shop:
     return replace(shop, room=replace(shop.room, walls=_put(shop.room.walls, wall)))
 
 
-def insert_wall(shop: Shop, index: int, wall: Wall) -> Shop:
-    """A wall taken in before the one at `index`."""
-    walls = shop.room.walls
-    return replace(shop, room=replace(shop.room, walls=(*walls[:index], wall, *walls[index:])))
+def split_wall(shop: Shop, wall_id: str, new_id: str, at: float) -> Shop:
+    """A wall made two in line, the second with a new id, `at` metres from its start; openings stay where they are. Nothing else changes shape."""
+    room = shop.room
+    index = next(number for number, wall in enumerate(room.walls) if wall.id == wall_id)
+    whole = room.walls[index]
+    halves = (replace(whole, length=at, turn=0.0), replace(whole, id=new_id, length=whole.length - at))
+    openings = tuple(replace(one, wall=new_id, offset=one.offset - at) if one.wall == wall_id and one.offset >= at else one for one in room.openings)
+    slopes = tuple(piece for slope in room.ceiling.slopes for piece in ((slope, replace(slope, wall=new_id)) if slope.wall == wall_id else (slope,)))
+    walls = (*room.walls[:index], *halves, *room.walls[index + 1 :])
+    return change_room(shop, walls=walls, openings=openings, ceiling=replace(room.ceiling, slopes=slopes))
 
 
 def remove_wall(shop: Shop, wall_id: str) -> Shop:

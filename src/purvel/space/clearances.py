@@ -106,6 +106,15 @@ def free_offset(room: Room, wall: Wall, opening: Opening) -> float:
     return 0.0
 
 
+def split_point(room: Room, wall: Wall) -> float | None:
+    """Where to part a wall in two, in no opening and as near to its middle as that goes [m from its start]; None where openings fill it."""
+    inside = [(one.offset, one.offset + one.width) for one in room.openings if one.wall == wall.id]
+    middle = wall.length / 2
+    tries = [middle, *(edge for pair in inside for edge in pair)]
+    clear = [at for at in tries if _JAMB <= at <= wall.length - _JAMB and not any(near + 1e-9 < at < far - 1e-9 for near, far in inside)]
+    return min(clear, key=lambda at: abs(at - middle), default=None)
+
+
 def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     """Things that stand partly or wholly beyond the walls; empty while the room is open."""
     inside = floor(room)

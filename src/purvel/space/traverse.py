@@ -28,7 +28,6 @@ class Traverse:
     corners: tuple[Point, ...]
     gap: Point
     perimeter: float
-    turn_sum: float
     suspects: tuple[str, ...]
 
     @property
@@ -61,7 +60,7 @@ def walk(room: Room) -> Traverse:
     if _is_flat(corners):
         corners = ()
     suspects = _suspects(room, gap) if corners and hypot(*gap) > fair_gap(perimeter) else ()
-    return Traverse(tuple(raw), corners, gap, perimeter, sum(wall.turn for wall in room.walls), suspects)
+    return Traverse(tuple(raw), corners, gap, perimeter, suspects)
 
 
 def _share_out(walls: tuple[Wall, ...], raw: list[Point], gap: Point, perimeter: float) -> tuple[Point, ...]:

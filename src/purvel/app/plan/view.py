@@ -86,7 +86,11 @@ class PlanView(QWidget):
 
     def sheet(self, painter: QPainter) -> Sheet:
         """A sheet for what is seen now."""
-        return Sheet(painter, self.look, self.scale, self.origin, round(15 + 0.6 * (self.pixels - 15)))  # the drawing has less room than the page
+        return Sheet(painter, self.look, self.scale, self.origin, self._lettering())
+
+    def _lettering(self) -> int:
+        """Text on the plan [px]: the drawing has less room than the page."""
+        return round(15 + 0.6 * (self.pixels - 15))
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -160,7 +164,7 @@ class PlanView(QWidget):
     def _edge(self) -> float:
         """Room round the plan for lettering [px]: the walls' lengths, where the stage shows them, else little."""
         lines = self.stage.edge_lines if self.stage is not None else 1.0
-        return 10.0 + lines * 1.5 * self.pixels
+        return 10.0 + lines * 1.5 * self._lettering()
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, edge: float) -> None:
         """Zooms to a part of the plan [m], with an `edge` [px] round it for lettering."""

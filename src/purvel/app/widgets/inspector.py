@@ -13,8 +13,20 @@ from purvel.catalogue import captures, duct_sizes, elbows, filter_grades, filter
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.review.reader import Reader
 from purvel.shop import CurvePoint, Filter, Fixture, Opening, Run, Slope, Spell, Thing, Wall
-from purvel.shop.edits import change_run, change_thing, put_fixture, put_opening, put_spell, put_wall, remove, slope_ceiling
+from purvel.shop.edits import (
+    change_run,
+    change_thing,
+    fresh_wall_id,
+    put_fixture,
+    put_opening,
+    put_spell,
+    put_wall,
+    remove,
+    slope_ceiling,
+    split_wall,
+)
 from purvel.shop.faults import faults
+from purvel.space.clearances import split_point
 
 HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
 
@@ -254,6 +266,19 @@ class Inspector(QWidget):
                 self._bind(
                     rows, word, field, lambda w, k=key: getattr(self._slope(w), k, 0.0), lambda v, k=key: self._set_slope(wall, True, **{k: v})
                 )
+        part = QPushButton("Split in two")
+        part.setToolTip("For a jog or a chase that was missed: two walls in line, to be corrected.")
+        part.clicked.connect(lambda: self._split(wall.id))
+        rows.addRow(part)
+
+    def _split(self, wall_id: str) -> None:
+        room = self.desk.shop.room
+        at = next(split_point(room, one) for one in room.walls if one.id == wall_id)
+        if at is None:
+            self.desk.said.emit(f"Wall {wall_id} is too short, or too full of openings, to be split.")
+            return
+        new = fresh_wall_id(self.desk.shop)
+        self.desk.apply(lambda shop: split_wall(shop, wall_id, new, at), f"Split wall {wall_id}")
 
     def _slope(self, wall: Wall) -> Slope | None:
         return next((one for one in self.desk.shop.room.ceiling.slopes if one.wall == wall.id), None)

@@ -15,42 +15,14 @@ from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import length_field
 from purvel.app.widgets.flow import clear
-from purvel.shop import Ceiling, Fixture, Opening, Shop, Wall
-from purvel.shop.edits import change_room, fresh_id, put_fixture, put_opening, put_wall
+from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
+from purvel.shop import Ceiling, Wall
+from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put_fixture, put_opening, put_wall
+from purvel.shop.room import FixtureKind, OpeningKind
 from purvel.space.clearances import free_offset
 from purvel.space.traverse import closing_wall
 
-OPENINGS: dict[str, tuple[str, Callable[[str, str], Opening]]] = {
-    "swing": ("Swing door", lambda i, w: Opening(id=i, kind="swing", wall=w, offset=0.3048, width=0.8636, head=2.032)),
-    "roll-up": ("Roll-up door", lambda i, w: Opening(id=i, kind="roll-up", wall=w, offset=0.3048, width=2.4384, head=2.1336)),
-    "tilting": ("Tilting door", lambda i, w: Opening(id=i, kind="tilting", wall=w, offset=0.3048, width=2.4384, head=2.1336)),
-    "sliding": ("Sliding door", lambda i, w: Opening(id=i, kind="sliding", wall=w, offset=0.3048, width=1.8288, head=2.032)),
-    "window": ("Window", lambda i, w: Opening(id=i, kind="window", wall=w, offset=0.6096, width=1.2192, head=2.032, sill=0.9652)),
-}
-FIXTURES: dict[str, tuple[str, Callable[[str, float, float], Fixture]]] = {
-    "post": ("Post", lambda i, x, y: Fixture(id=i, kind="post", name="Post", x=x, y=y, width=0.1016, depth=0.1016, top=2.4384)),
-    "panel": (
-        "Electrical panel",
-        lambda i, x, y: Fixture(id=i, kind="panel", name="Electrical panel", x=x, y=y, width=0.4, depth=0.12, bottom=1.2, top=1.9),
-    ),
-    "heater": (
-        "Heater with a flame",
-        lambda i, x, y: Fixture(id=i, kind="heater", name="Heater", x=x, y=y, width=0.5, depth=0.5, top=1.6, flame=True),
-    ),
-    "chimney": ("Chimney", lambda i, x, y: Fixture(id=i, kind="chimney", name="Chimney", x=x, y=y, width=0.5, depth=0.5, top=2.6)),
-    "step": ("Step or ledge", lambda i, x, y: Fixture(id=i, kind="step", name="Step", x=x, y=y, width=1.0, depth=0.3, top=0.18)),
-    "freezer": ("Freezer", lambda i, x, y: Fixture(id=i, kind="freezer", name="Freezer", x=x, y=y, width=0.7, depth=0.7, top=1.6)),
-    "stairwell": ("Stairwell", lambda i, x, y: Fixture(id=i, kind="stairwell", name="Stairwell", x=x, y=y, width=2.5, depth=0.9, top=2.4)),
-    "parking bay": ("Parking bay", lambda i, x, y: Fixture(id=i, kind="parking bay", name="parking bay", x=x, y=y, width=2.4, depth=4.8, top=1.6)),
-}
 TURNS = ((90.0, "then left 90°"), (-90.0, "then right 90°"), (45.0, "then left 45°"), (-45.0, "then right 45°"))
-
-
-def next_wall_id(shop: Shop) -> str:
-    """A, B, C … as walls are called on a sketch."""
-    taken = {wall.id for wall in shop.room.walls}
-    letters = [chr(65 + k) for k in range(26)] + [f"{chr(65 + k)}{chr(65 + j)}" for k in range(26) for j in range(26)]
-    return next(letter for letter in letters if letter not in taken)
 
 
 class RoomStage(Stage):
@@ -70,7 +42,7 @@ class RoomStage(Stage):
         system = self.desk.shop.units
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
         self.wall_length.line.setPlaceholderText("off the tape")
-        self.wall_length.line.setFixedWidth(self.pixels * 9)
+        self.wall_length.line.setFixedWidth(self.pixels * 8)
         self.wall_length.may_be_blank = True
         self.wall_length.line.returnPressed.connect(self._entered)
         self.pair("Next wall", self.wall_length)
@@ -80,10 +52,12 @@ class RoomStage(Stage):
         self.row.addWidget(self.turn)
         self._button("Add wall", self._entered)
         self._button("Close the loop", self.close_loop)
-        self.row.addWidget(self.menu_button("Add opening", [(label, lambda k=key: self.add_opening(k)) for key, (label, _) in OPENINGS.items()]))
-        self.row.addWidget(self.menu_button("Add fixture", [(label, lambda k=key: self.add_fixture(k)) for key, (label, _) in FIXTURES.items()]))
+        openings = [(one.label, lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()]
+        fixtures = [(one.label, lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()]
+        groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
+        self.row.addWidget(self.menu_button("Add", [*openings, *fixtures], groups))
         self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
-        self.ceiling.line.setFixedWidth(self.pixels * 7)
+        self.ceiling.line.setFixedWidth(self.pixels * 6)
         self.ceiling.entered.connect(self._set_ceiling)
         self.pair("Ceiling", self.ceiling)
         self.ceiling.show_value(self.desk.shop.room.ceiling.height)
@@ -124,7 +98,7 @@ class RoomStage(Stage):
 
     def add_wall(self, length: float, turn: float) -> None:
         """The next wall of the walk."""
-        wall = Wall(id=next_wall_id(self.desk.shop), length=length, turn=turn)
+        wall = Wall(id=fresh_wall_id(self.desk.shop), length=length, turn=turn)
         self.desk.apply(lambda shop: put_wall(shop, wall), f"Add wall {wall.id}")
 
     def close_loop(self) -> None:
@@ -136,32 +110,32 @@ class RoomStage(Stage):
         turn, length = closing_wall(self.desk.shop.room)
         last = replace(walls[-1], turn=turn)
         heading = sum(wall.turn for wall in walls[:-1]) + turn
-        back = Wall(id=next_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced")
+        back = Wall(id=fresh_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced")
         self.desk.apply(lambda shop: put_wall(put_wall(shop, last), back), "Close the loop")
         self.desk.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
 
-    def add_opening(self, kind: str) -> None:
+    def add_opening(self, kind: OpeningKind) -> None:
         """An opening in the picked wall, else in the first."""
         walls = self.desk.shop.room.walls
         if not walls:
             self.desk.said.emit("Enter the walls first; then openings have a place.")
             return
         wall = next((one for one in walls if one.id == self.desk.picked), walls[0])
-        opening = OPENINGS[kind][1](fresh_id(self.desk.shop, kind), wall.id)
+        opening = make_opening(kind, fresh_id(self.desk.shop, kind), wall.id)
         if opening.width > wall.length:
             opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
         offset = free_offset(self.desk.shop.room, wall, opening)
         entry = kind == "swing" and not any(one.entry for one in self.desk.shop.room.openings)
         opening = replace(opening, offset=offset, entry=entry)
-        self.desk.apply(lambda shop: put_opening(shop, opening), f"Add {OPENINGS[kind][0].lower()}")
+        self.desk.apply(lambda shop: put_opening(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
         self.desk.pick(opening.id)
 
-    def add_fixture(self, kind: str) -> None:
+    def add_fixture(self, kind: FixtureKind) -> None:
         """A fixture in the middle of the floor, to be dragged to its place."""
         corners = self.results().traverse.corners or ((0.0, 0.0), (2.0, 2.0))
         x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
-        fixture = FIXTURES[kind][1](fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3))
-        self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {FIXTURES[kind][0].lower()}")
+        fixture = make_fixture(kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3))
+        self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
         self.desk.pick(fixture.id)
 
     def begin(self) -> None:
@@ -198,7 +172,7 @@ class RoomStage(Stage):
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         return [
-            *[(f"Add {label.lower()}", lambda k=key: self.add_opening(k)) for key, (label, _) in OPENINGS.items()],
-            *[(f"Add {label.lower()}", lambda k=key: self.add_fixture(k)) for key, (label, _) in FIXTURES.items()],
+            *[(f"Add {one.label.lower()}", lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()],
+            *[(f"Add {one.label.lower()}", lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()],
             ("Close the loop of walls", self.close_loop),
         ]

@@ -33,6 +33,8 @@ class TapeWalk(QWidget):
         self.grid.setContentsMargins(6, 2, 6, 6)
         self.grid.setHorizontalSpacing(10)
         self.grid.setVerticalSpacing(4)
+        for column, share in ((1, 3), (2, 2), (3, 3)):
+            self.grid.setColumnStretch(column, share)
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.table)
@@ -47,6 +49,7 @@ class TapeWalk(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
+        self.grid.setColumnMinimumWidth(1, round(pixels * 6.5))
         self.bar.updateGeometry()
         self.bar.update()
 
@@ -54,7 +57,7 @@ class TapeWalk(QWidget):
         """Makes the rows anew."""
         clear(self.grid)
         self._rows.clear()
-        for column, head in enumerate(("Wall", "Length", "Turn at its end", "How")):
+        for column, head in enumerate(("Wall", "Length", "Then turns", "How")):
             label = QLabel(head)
             label.setObjectName("caption")
             self.grid.addWidget(label, 0, column)
