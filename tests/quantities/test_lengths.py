@@ -40,6 +40,15 @@ def test_refuses_with_one_sentence_that_says_what_it_takes(text: str) -> None:
     assert refused.value.text == text
 
 
+def test_a_comma_that_can_mean_two_things_is_asked_about() -> None:
+    for text in ("1,200", "1,200 mm", "6,300 mm", "1,250 cm"):
+        with pytest.raises(LengthError, match="in two ways"):
+            parse_length(text, "metric")
+    assert parse_length("4,125 m", "metric") == pytest.approx(4.125)  # four kilometres are not a room
+    assert parse_length("0,125 m", "metric") == pytest.approx(0.125)
+    assert parse_length("12,5", "metric") == pytest.approx(0.0125)
+
+
 @given(st.integers(0, 16 * 12 * 100))
 def test_feet_and_inches_come_back_to_the_sixteenth(sixteenths: int) -> None:
     metres = sixteenths / 16 * 0.0254

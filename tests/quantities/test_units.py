@@ -1,6 +1,7 @@
 import pytest
 
-from purvel.quantities import UnitError, convert, format_number, parse_quantity, units_for
+from purvel.quantities import Unit, UnitError, convert, format_number, parse_quantity, units_for
+from purvel.quantities.units import to_si
 
 IMPERIAL, METRIC = units_for("imperial"), units_for("metric")
 
@@ -31,6 +32,15 @@ def test_typed_quantities_take_their_own_unit_or_the_fields() -> None:
     assert parse_quantity("350", IMPERIAL.flow) == pytest.approx(0.16518, rel=1e-4)
     assert parse_quantity("600 m3/h", IMPERIAL.flow) == pytest.approx(1 / 6)
     assert parse_quantity("2 kPa", IMPERIAL.pressure) == pytest.approx(2000.0)
-    for bad in ("many", "12 bananas", "", "3 m"):
+    for text, cfm in (("1,200", 1200), ("1,200 cfm", 1200), ("1,200.5", 1200.5), ("12,5", 12.5), ("0,125", 0.125), ("1,20", 1.2)):
+        assert convert(parse_quantity(text, IMPERIAL.flow), IMPERIAL.flow) == pytest.approx(cfm)
+    for bad in ("1.200,5", "1,2,3", "many", "12 bananas", "", "3 m"):
         with pytest.raises(UnitError):
             parse_quantity(bad, IMPERIAL.flow)
+
+
+@pytest.mark.parametrize("unit", [IMPERIAL.flow, IMPERIAL.speed, METRIC.flow, METRIC.pressure])
+def test_what_is_written_is_read_back_thousands_and_all(unit: Unit) -> None:
+    for shown in (0.4, 7, 96.5, 350, 1230, 12_300, 1_230_000):
+        text = format_number(to_si(shown, unit), unit)
+        assert format_number(parse_quantity(text, unit), unit) == text

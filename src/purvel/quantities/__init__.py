@@ -1,6 +1,7 @@
 """Lengths as people write and read them, display units, and how a value was got."""
 
 from purvel.quantities.lengths import LengthError, format_length, parse_length
+from purvel.quantities.numbers import read_number
 from purvel.quantities.units import Unit, UnitError, Units, convert, format_number, parse_quantity, units_for
 
 __all__ = [
@@ -13,5 +14,6 @@ __all__ = [
     "format_number",
     "parse_length",
     "parse_quantity",
+    "read_number",
     "units_for",
 ]

@@ -19,6 +19,7 @@ _METRIC_TEXT = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>mm|cm|dm|m)")
 _FEET_TEXT = re.compile(
     rf"(?:(?P<feet>{_NUMBER})\s*(?:'|ft\.?|feet|foot))?\s*-?\s*(?:(?P<inches>{_NUMBER})\s*(?P<inch_mark>\"|''|in\.?|inch(?:es)?)?)?",
 )
+_TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")  # thousands to some, a fraction to others
 _VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
 _QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "−": "-", "⁄": "/", "\u00a0": " "})
 
@@ -54,6 +55,9 @@ def parse_length(text: str, system: System = "imperial") -> float:
     metres = _read(tidy, system)
     if metres is None:
         raise LengthError(text, f"“{text.strip()}” is not a length. {accepted(system)}")
+    if (comma := _TWO_WAYS.search(tidy)) and metres * 1000 <= LONGEST:
+        one, other = comma[0].replace(",", "."), comma[0].replace(",", "")
+        raise LengthError(text, f"“{text.strip()}” can be read in two ways. Write {one} or {other}. {accepted(system)}")
     if metres > LONGEST:
         raise LengthError(text, f"“{text.strip()}” is {metres:,.0f} m, longer than any room here. {accepted(system)}")
     return metres

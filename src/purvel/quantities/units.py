@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
+from purvel.quantities.numbers import read_number
 from purvel.quantities.systems import System
 
 Quantity = Literal["flow", "pressure", "speed", "volume", "area", "concentration", "diameter", "mass", "temperature_difference"]
@@ -125,7 +126,7 @@ def _three_figures(value: float, decimals: int) -> str:
     return text.lstrip("-") if float(rounded) == 0 else text
 
 
-_TYPED = re.compile(r"\s*(?P<number>[-+]?\d+(?:[.,]\d+)?)\s*(?P<unit>.*?)\s*")
+_TYPED = re.compile(r"\s*(?P<number>[-+]?\d+(?:[.,]\d+)*)\s*(?P<unit>.*?)\s*")
 _SPELLING = {"in. w.g.": "inwg", "in wg": "inwg", "inwg": "inwg", '"wg': "inwg", "m³/h": "meter**3/hour", "m3/h": "meter**3/hour", "m³": "m**3"}
 _SPELLING |= {"m3": "m**3", "ft³": "ft**3", "ft3": "ft**3", "m/s": "m/s", "l/s": "liter/second", "in": "inch", '"': "inch"}
 
@@ -135,7 +136,10 @@ def parse_quantity(text: str, unit: Unit) -> float:
     match = _TYPED.fullmatch(text)
     if match is None:
         raise UnitError(f"“{text.strip()}” is not a number. Write for example 350 {unit.label}.")
-    number = float(match["number"].replace(",", "."))
+    try:
+        number = read_number(match["number"])
+    except ValueError as exc:
+        raise UnitError(f"“{match['number']}” is not a number. Write for example 350 {unit.label}.") from exc
     spelled = match["unit"].lower()
     if not spelled or spelled == unit.label.lower():
         return to_si(number, unit)

@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from purvel.quantities import LengthError, Unit, UnitError, format_length, format_number, parse_length, parse_quantity
+from purvel.quantities import LengthError, Unit, UnitError, format_length, format_number, parse_length, parse_quantity, read_number
 from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
 
@@ -125,9 +125,8 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
     """A field for a plain number with a unit written behind it."""
 
     def read(text: str) -> float:
-        tidy = text.strip().removesuffix(unit).strip().replace(",", ".")
         try:
-            value = float(tidy)
+            value = read_number(text.strip().removesuffix(unit))
         except ValueError as exc:
             raise ValueError(f"“{text.strip()}” is not a number. Write for example {least:g} to {most:g} {unit}.".replace(" .", ".")) from exc
         if not least <= value <= most:
