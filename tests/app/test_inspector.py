@@ -4,7 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 import pytest
-from PySide6.QtWidgets import QCheckBox, QPushButton
+from PySide6.QtWidgets import QCheckBox, QPlainTextEdit, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.shop import Fixture, Opening, Run, Shop, Spell, Thing
@@ -56,7 +56,8 @@ FIELDS: list[tuple[str, str, str, Read, float | str, str]] = [
     ("planer", "Angle", "-90", lambda s: thing("planer")(s).angle, 270.0, "720"),
     ("planer", "Flow that clears the chips", "380", lambda s: thing("planer")(s).ports[0].chips_flow, 0.17934, "lots"),
     ("planer", "Flow that catches fine dust", "1200 m3/h", lambda s: thing("planer")(s).ports[0].fine_flow, 1 / 3, "0"),
-    ("collector", "Filter area", "4.5", lambda s: thing("collector")(s).source.filter.area, 4.5, "0"),
+    ("collector", "Filter area", "48.4", lambda s: thing("collector")(s).source.filter.area, 4.49651, "0"),
+    ("collector", "Filter area", "4.5 m²", lambda s: thing("collector")(s).source.filter.area, 4.5, "0"),
     ("car-door", "From its start", "1' 6", lambda s: opening("car-door")(s).offset, 0.4572, "later"),
     ("car-door", "Headroom", "12", lambda s: opening("car-door")(s).headroom, 0.3048, "99 m"),
     ("car-door", "Room outside", "5 m", lambda s: opening("car-door")(s).outside, 5.0, "500 m"),
@@ -175,3 +176,34 @@ def test_units_change_what_the_fields_show(bench: Bench) -> None:
     bench.window.switch_units()
     assert text_field(bench, "Flow that clears the chips").line.text() == "680 m³/h"
     assert text_field(bench, "Width").line.text().endswith(" mm")
+
+
+def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    bench.desk.pick("main")
+
+    def gates() -> list[str]:
+        names = [one.line.accessibleName() for one in bench.window.inspector.findChildren(TextField)]
+        return [name for name in names if name.startswith("Where Main gate")]
+
+    assert gates() == []
+    bench.window.stages[2].add_gate("main", 0.5)
+    assert len(gates()) == 1
+    bench.desk.undo()
+    assert gates() == []
+    made = choice(bench, "Material")
+    made.setFocus()
+    hose = next(index for index, key in enumerate(made._keys) if "hose" in str(key))
+    made.setCurrentIndex(hose)
+    made.activated.emit(hose)
+    assert text_field(bench, "Slack") and choice(bench, "Material").hasFocus()
+    bench.desk.pick("collector")
+    points = bench.window.inspector.findChild(QPlainTextEdit)
+    before = points.toPlainText()
+    points.setPlainText("0 10\n1,200 4")
+    next(one for one in bench.window.inspector.findChildren(QPushButton) if one.text() == "Use these points").click()
+    source = thing("collector")(bench.desk.shop).source
+    assert source.curve[1].flow == pytest.approx(1200 * 0.3048**3 / 60)
+    bench.desk.undo()
+    assert bench.window.inspector.findChild(QPlainTextEdit).toPlainText() == before

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 from purvel.app.application import icon
 from purvel.app.desk import Desk
 from purvel.app.filing import Filing
+from purvel.app.picked import Inspector
 from purvel.app.plan.view import PlanView
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages import STAGE_LIST, Stages, number_of
@@ -32,7 +33,6 @@ from purvel.app.widgets.fields import text_field
 from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.flow import FlowLayout
-from purvel.app.widgets.inspector import Inspector
 from purvel.app.widgets.notice import Notice
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads

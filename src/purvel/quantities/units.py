@@ -128,7 +128,19 @@ def _three_figures(value: float, decimals: int) -> str:
 
 _TYPED = re.compile(r"\s*(?P<number>[-+]?\d+(?:[.,]\d+)*)\s*(?P<unit>.*?)\s*")
 _SPELLING = {"in. w.g.": "inwg", "in wg": "inwg", "inwg": "inwg", '"wg': "inwg", "m³/h": "meter**3/hour", "m3/h": "meter**3/hour", "m³": "m**3"}
-_SPELLING |= {"m3": "m**3", "ft³": "ft**3", "ft3": "ft**3", "m/s": "m/s", "l/s": "liter/second", "in": "inch", '"': "inch"}
+_SPELLING |= {
+    "m3": "m**3",
+    "ft³": "ft**3",
+    "ft3": "ft**3",
+    "m²": "m**2",
+    "m2": "m**2",
+    "ft²": "ft**2",
+    "ft2": "ft**2",
+    "m/s": "m/s",
+    "l/s": "liter/second",
+    "in": "inch",
+    '"': "inch",
+}
 
 
 def parse_quantity(text: str, unit: Unit) -> float:

@@ -105,8 +105,8 @@ def style_sheet(look: Look, pixels: int) -> str:
     QLabel#caption {{ font-size: {small}px; font-weight: 700; color: {look.pencil}; }}
     QLabel#refusal {{ font-size: {small}px; color: {look.stop}; font-weight: 600; }}
     QLabel#overlay {{ font-size: {small}px; color: {look.stop}; font-weight: 600; background: {look.sheet}; border: 1px solid {look.stop}; padding: {pad}px; }}
+    QLabel#heading {{ font-weight: 700; }}
     QLabel#tool {{ color: {look.accent}; font-weight: 600; }}
-    QLabel#big {{ font-size: {round(pixels * 1.25)}px; font-weight: 700; }}
     QPushButton, QToolButton {{ background: {look.sheet}; border: 1px solid {look.pencil}; border-radius: 3px; padding: {pad}px {pad * 2}px; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {look.accent}; }}
     QPushButton:focus, QToolButton:focus, QLineEdit:focus, QComboBox:focus, QCheckBox:focus, QListWidget:focus, QTableWidget:focus

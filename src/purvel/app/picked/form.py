@@ -1,0 +1,118 @@
+"""The rows of a form: each shows one value of the picked item as it is now and writes what is entered back into the shop."""
+
+from collections.abc import Callable
+from typing import Any
+
+from PySide6.QtCore import QSignalBlocker
+from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QPushButton
+
+from purvel.app.desk import Desk
+from purvel.app.widgets.fields import TextField, length_field
+from purvel.quantities import Units, units_for
+from purvel.review.reader import Reader
+
+HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
+
+
+class Form:
+    """A form for one item."""
+
+    def __init__(self, desk: Desk, item: str, rows: QFormLayout) -> None:
+        self.desk, self.item, self.rows = desk, item, rows
+        self._binders: list[tuple[Callable[[Any], object], Any]] = []
+        self.build()
+
+    def build(self) -> None:
+        """Makes the rows."""
+        raise NotImplementedError
+
+    def put(self, label: str, **changes: Any) -> None:
+        """Changes fields of the item."""
+        raise NotImplementedError
+
+    def shape(self) -> object:
+        """What asks for other rows when it changes."""
+        return None
+
+    @property
+    def now(self) -> Any:
+        """The item as it is in the shop."""
+        return self.desk.shop.item(self.item)
+
+    @property
+    def say(self) -> Reader:
+        """Figures in the reader's units."""
+        return Reader(self.desk.shop.units)
+
+    @property
+    def units(self) -> Units:
+        """The reader's units."""
+        return units_for(self.desk.shop.units)
+
+    def refresh(self) -> None:
+        """Shows the item's values."""
+        one = self.now
+        for read, widget in self._binders:
+            value = read(one)
+            if isinstance(widget, QCheckBox):
+                with QSignalBlocker(widget):
+                    widget.setChecked(bool(value))
+            else:
+                widget.show_value(value)
+
+    def refuse(self, sentence: str) -> None:
+        """Says why an entry is not taken, and shows what is there."""
+        self.desk.said.emit(f"{sentence} Nothing was changed.")
+        self.refresh()
+
+    # ---- rows
+
+    def field(self, word: str, widget: Any, key: str) -> None:
+        """A row for one field of the item."""
+        self.row(word, widget, lambda one: getattr(one, key), lambda value: self.put(word, **{key: value}))
+
+    def tick(self, words: str, key: str) -> None:
+        """A row for one yes or no of the item."""
+        self.tick_row(words, lambda one: getattr(one, key), lambda on: self.put(words, **{key: on}))
+
+    def row(self, word: str, widget: Any, read: Callable[[Any], object], write: Callable[[Any], object]) -> None:
+        """A row that reads and writes in its own way."""
+        self.bind(widget, read, write)
+        self.rows.addRow(word, widget)
+
+    def tick_row(self, words: str, read: Callable[[Any], object], write: Callable[[Any], object]) -> None:
+        """A tick that reads and writes in its own way."""
+        box = QCheckBox(words)
+        box.toggled.connect(write)
+        self._binders.append((read, box))
+        self.rows.addRow(box)
+
+    def bind(self, widget: Any, read: Callable[[Any], object], write: Callable[[Any], object]) -> None:
+        """A field that stands in a row of its own making."""
+        widget.entered.connect(write)
+        self._binders.append((read, widget))
+
+    def length(self, name: str, least: float = 0.001, most: float = 50.0) -> TextField:
+        """A field for a length [m]."""
+        return length_field(name, self.desk.shop.units, least=least, most=most)
+
+    def note(self, text: str) -> None:
+        """A small remark."""
+        label = QLabel(text)
+        label.setObjectName("small")
+        label.setWordWrap(True)
+        self.rows.addRow(label)
+
+    def title(self, text: str) -> None:
+        """What the form is about, where the item has no name to edit."""
+        label = QLabel(text)
+        label.setObjectName("heading")
+        self.rows.addRow(label)
+
+    def button(self, text: str, act: Callable[[], object], tip: str = "") -> QPushButton:
+        """A row with a button."""
+        button = QPushButton(text)
+        button.setToolTip(tip)
+        button.clicked.connect(lambda: act())
+        self.rows.addRow(button)
+        return button

@@ -1,0 +1,79 @@
+"""The panel that shows the form of what is picked."""
+
+from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from purvel.app.desk import Desk
+from purvel.app.picked.form import Form
+from purvel.app.picked.room import FixtureForm, OpeningForm, WallForm
+from purvel.app.picked.runs import RunForm
+from purvel.app.picked.things import ThingForm
+from purvel.app.picked.work import SpellForm
+from purvel.app.widgets.fields import form
+from purvel.app.widgets.flow import clear
+from purvel.shop import Fixture, Opening, Run, Spell, Thing, Wall
+from purvel.shop.edits import remove
+
+FORMS: dict[type, type[Form]] = {Thing: ThingForm, Wall: WallForm, Opening: OpeningForm, Fixture: FixtureForm, Run: RunForm, Spell: SpellForm}
+
+
+class Inspector(QWidget):
+    """A form for whatever is picked."""
+
+    def __init__(self, desk: Desk) -> None:
+        super().__init__()
+        self.desk = desk
+        self.box = QVBoxLayout(self)
+        self.box.setContentsMargins(6, 4, 6, 6)
+        self._form: Form | None = None
+        self._about: tuple[object, ...] = ()
+        desk.picked_changed.connect(self.rebuild)
+        desk.changed.connect(self.refresh)
+
+    def rebuild(self) -> None:
+        """Makes the form anew for what is picked now."""
+        item = self.desk.picked
+        kind = type(self.desk.shop.item(item or ""))
+        held = QApplication.focusWidget()
+        again = _label(held) if held is not None and self.isAncestorOf(held) and self._about[:2] == (item, kind) else ""
+        clear(self.box)
+        self._form = None
+        self._about = (item, kind)
+        if item is None or kind not in FORMS:
+            hint = QLabel("Nothing is picked. Click a thing on the plan, or press N to go through them.")
+            hint.setObjectName("small")
+            hint.setWordWrap(True)
+            self.box.addWidget(hint)
+            self.box.addStretch(1)
+            return
+        widget, rows = form()
+        self._form = FORMS[kind](self.desk, item, rows)
+        self._about = (item, kind, self._form.shape())
+        self.box.addWidget(widget)
+        away = QPushButton("Take away")
+        away.setToolTip("Delete")
+        away.clicked.connect(self._remove)
+        self.box.addWidget(away)
+        self.box.addStretch(1)
+        self._form.refresh()
+        if again:
+            next((one for one in widget.findChildren(QWidget) if _label(one) == again), widget).setFocus()
+
+    def refresh(self) -> None:
+        """Shows the document's values in the fields; other rows where the item asks for them."""
+        item = self.desk.picked
+        kind = type(self.desk.shop.item(item or ""))
+        if self._about[:2] != (item, kind) or (self._form is not None and self._form.shape() != self._about[2]):
+            self.rebuild()
+        elif self._form is not None:
+            self._form.refresh()
+
+    def _remove(self) -> None:
+        item = self.desk.picked
+        if item is not None:
+            self.desk.pick(None)
+            self.desk.apply(lambda shop: remove(shop, item), "Take away")
+
+
+def _label(widget: QWidget) -> str:
+    """What a control is called."""
+    return widget.accessibleName() or (widget.text() if isinstance(widget, QAbstractButton) else "")

@@ -1,0 +1,101 @@
+"""Forms for walls, openings and fixtures."""
+
+from dataclasses import replace
+from typing import Any
+
+from purvel.app.picked.form import HOW, Form
+from purvel.app.widgets.fields import ChoiceField, number_field, text_field
+from purvel.shop import Slope
+from purvel.shop.edits import fresh_wall_id, put_fixture, put_opening, put_wall, slope_ceiling, split_wall
+from purvel.space.clearances import split_point
+
+
+class WallForm(Form):
+    """A wall as it was taped, and the ceiling over it."""
+
+    def build(self) -> None:
+        self.title(f"Wall {self.item}")
+        self.field("Length", self.length("Length", 0.01, 200.0), "length")
+        self.field("Then turns", number_field("Turn at its end, left is positive", "°", least=-180, most=360), "turn")
+        self.field("It is", ChoiceField("How the length was got", HOW), "how")
+        self.tick_row("The ceiling slopes down to it", lambda _: self._slope() is not None, self._set_slope)
+        if self._slope() is not None:
+            for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):
+                field = self.length(word, least, 30.0)
+                self.row(word, field, lambda _, k=key: getattr(self._slope(), k, 0.0), lambda v, k=key: self._set_slope(True, **{k: v}))
+        self.button("Split in two", self._split, "For a jog or a chase that was missed: two walls in line, to be corrected.")
+
+    def put(self, label: str, **changes: Any) -> None:
+        changed = replace(self.now, **changes)
+        self.desk.apply(lambda shop: put_wall(shop, changed), f"Correct wall {self.item}")
+
+    def shape(self) -> object:
+        return self._slope() is None
+
+    def _slope(self) -> Slope | None:
+        return next((one for one in self.desk.shop.room.ceiling.slopes if one.wall == self.item), None)
+
+    def _set_slope(self, on: bool, **changes: float) -> None:
+        height = self.desk.shop.room.ceiling.height
+        slope = replace(self._slope() or Slope(wall=self.item, low=round(height / 2, 3), run=1.2192), **changes) if on else None
+        if slope is not None and slope.low >= height:
+            self.refuse("The sloping ceiling must begin below the flat one.")
+            return
+        self.desk.apply(lambda shop: slope_ceiling(shop, self.item, slope), f"Ceiling at wall {self.item}")
+
+    def _split(self) -> None:
+        at = split_point(self.desk.shop.room, self.now)
+        if at is None:
+            self.refuse(f"Wall {self.item} is too short, or too full of openings, to be split.")
+            return
+        new = fresh_wall_id(self.desk.shop)
+        self.desk.apply(lambda shop: split_wall(shop, self.item, new, at), f"Split wall {self.item}")
+
+
+class OpeningForm(Form):
+    """A door or window."""
+
+    def build(self) -> None:
+        kind = self.now.kind
+        self.title(f"{kind.capitalize()}{'' if kind == 'window' else ' door'}")
+        self.field("In", ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.desk.shop.room.walls]), "wall")
+        fields = [("offset", "From its start", 0.0), ("width", "Width", 0.05), ("head", "Head", 0.05)]
+        if kind == "window":
+            fields.append(("sill", "Sill", 0.0))
+        if kind in ("roll-up", "tilting"):
+            fields.append(("headroom", "Headroom", 0.0))
+        for key, word, least in fields:
+            self.field(word, self.length(word, least, 30.0), key)
+        if kind == "swing":
+            self.field("Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), "hinge")
+            self.field("Opens", ChoiceField("Opens", (("in", "inwards"), ("out", "outwards"))), "swing")
+        self.tick("Open: stock may run out", "is_open")
+        self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
+        self.tick("The way in", "entry")
+
+    def put(self, label: str, **changes: Any) -> None:
+        changed = replace(self.now, **changes)
+        if changed.sill >= changed.head:
+            self.refuse("The sill must be below the head.")
+            return
+        self.desk.apply(lambda shop: put_opening(shop, changed), f"{label}: {changed.kind}")
+
+
+class FixtureForm(Form):
+    """Something that cannot move."""
+
+    def build(self) -> None:
+        self.field("Name", text_field("Name"), "name")
+        for key, word, least in (("width", "Width", 0.01), ("depth", "Depth", 0.01), ("bottom", "Bottom", 0.0), ("top", "Top", 0.01)):
+            self.field(word, self.length(word, least, 30.0), key)
+        turned = number_field("Angle", "°", least=-360, most=360)
+        self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
+        self.note("Press = on the plan to type its distance from a wall.")
+        self.tick("Has a flame", "flame")
+
+    def put(self, label: str, **changes: Any) -> None:
+        changed = replace(self.now, **changes)
+        if changed.bottom >= changed.top:
+            self.refuse("The bottom must be below the top.")
+            return
+        self.desk.apply(lambda shop: put_fixture(shop, changed), f"{label} of {changed.name or changed.kind}")

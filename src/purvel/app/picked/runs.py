@@ -1,0 +1,71 @@
+"""The form for a run of duct and its gates."""
+
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from purvel.app.picked.form import Form
+from purvel.app.widgets.fields import ChoiceField, number_field, text_field
+from purvel.catalogue import duct_sizes, elbows, materials
+from purvel.shop import Gate
+from purvel.shop.edits import change_run, remove
+
+
+class RunForm(Form):
+    """A run: what it is made of, how high it hangs, where it leaves the other run, its gates."""
+
+    def build(self) -> None:
+        run = self.now
+        self.field("Name", text_field("Name"), "name")
+        self.field("Size", ChoiceField("Size", [(size, self.say.size(size)) for size in sorted({*duct_sizes(), run.diameter})]), "diameter")
+        self.field("Made of", ChoiceField("Material", [(key, one.name) for key, one in materials().items()]), "material")
+        self.field("Elbows", ChoiceField("Elbows", [(key, one.name) for key, one in elbows().items() if key != "hose-bend"]), "elbow")
+        if materials()[run.material].kind == "hose":
+            slack = number_field("Slack", "%", least=0, most=60)
+            self.row("Slack", slack, lambda one: one.slack * 100, lambda value: self.put("Slack", slack=value / 100))
+        if run.points:
+            height = self.length("Height of all its corners", 0.0, 12.0)
+            self.row("Hangs at", height, lambda one: max(point.z for point in one.points), self._raise)
+        if run.joins is not None and run.joins.at is not None:
+            angle = number_field("Branch fitting", "°", least=15, most=90)
+            self.row("Branch at", angle, lambda one: one.joins.angle, lambda value: self._join(angle=value))
+            at = self.length("Where it branches off, along the other run from its fan end", 0.0, 200.0)
+            self.row("Leaves at", at, lambda one: one.joins.at, lambda value: self._join(at=value))
+        for number, gate in enumerate(run.gates):
+            self._gate(number, gate)
+
+    def put(self, label: str, **changes: Any) -> None:
+        self.desk.apply(lambda shop: change_run(shop, self.item, **changes), f"{label} of {self.now.name}")
+
+    def shape(self) -> object:
+        run = self.now
+        branches = run.joins is not None and run.joins.at is not None
+        return materials()[run.material].kind, branches, bool(run.points), [gate.id for gate in run.gates]
+
+    def _join(self, **changes: Any) -> None:
+        self.put("Branch", joins=replace(self.now.joins, **changes))
+
+    def _raise(self, height: float) -> None:
+        """The highest corners at another height; low ones stay."""
+        points = self.now.points
+        top = max(point.z for point in points)
+        self.put("Height", points=tuple(replace(point, z=height) if abs(point.z - top) < 1e-6 else point for point in points))
+
+    def _gate(self, number: int, gate: Gate) -> None:
+        row = QWidget()
+        line = QHBoxLayout(row)
+        line.setContentsMargins(0, 0, 0, 0)
+        where = self.length(f"Where {gate.name or gate.id} is, from the fan end of the run", 0.0, 200.0)
+        self.bind(
+            where,
+            lambda one: one.gates[number].at,
+            lambda at: self.put("Gate", gates=tuple(replace(one, at=at) if one.id == gate.id else one for one in self.now.gates)),
+        )
+        away = QPushButton("Take out")
+        away.setAccessibleName(f"Take out {gate.name or gate.id}")
+        away.clicked.connect(lambda: self.desk.apply(lambda shop: remove(shop, gate.id), "Take out a gate"))
+        line.addWidget(QLabel("Gate at"))
+        line.addWidget(where, 1)
+        line.addWidget(away)
+        self.rows.addRow(row)

@@ -1,0 +1,153 @@
+"""The form for a thing: sizes, ports, and the source or cleaner that it may be."""
+
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtWidgets import QLabel, QPlainTextEdit
+
+from purvel.app.picked.form import HOW, Form
+from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
+from purvel.catalogue import duct_sizes, filter_grades, filter_states
+from purvel.quantities import UnitError, convert, parse_quantity, units_for
+from purvel.quantities.systems import System
+from purvel.shop import CurvePoint, Filter
+from purvel.shop.edits import change_thing
+from purvel.shop.faults import faults
+
+MEANINGS = (("total", "total pressure, no filter"), ("outlet static", "static at the outlet"), ("inlet suction", "suction at the inlet"))
+ORIGINS = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
+
+
+class ThingForm(Form):
+    """A thing."""
+
+    def build(self) -> None:
+        thing = self.now
+        self.field("Name", text_field("Name"), "name")
+        for key, word, least in (("width", "Width", 0.05), ("depth", "Depth", 0.05), ("height", "Height", 0.02)):
+            self.field(word, self.length(word, least, 20.0), key)
+        if thing.work_height is not None:
+            self.field("Table height", self.length("Table height", 0.02, 3.0), "work_height")
+        self.field("Stands at", self.length("Base above the floor", 0.0, 10.0), "z")
+        turned = number_field("Angle", "°", least=-360, most=360)
+        self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
+        self.field("Sizes are", ChoiceField("How the sizes were got", HOW), "how")
+        self.tick("On wheels", "wheels")
+        self.tick("Settled: stays where it is", "settled")
+        for number in range(len(thing.ports)):
+            self._port(number)
+        if thing.source is not None:
+            self._source()
+        if thing.cleaner is not None:
+            self._cleaner()
+
+    def put(self, label: str, **changes: Any) -> None:
+        self.desk.apply(lambda shop: change_thing(shop, self.item, **changes), f"{label} of {self.now.name}")
+
+    def shape(self) -> object:
+        thing = self.now
+        source = thing.source and (thing.source.filter is None, thing.source.curve)
+        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None
+
+    # ---- ports
+
+    def _port(self, number: int) -> None:
+        port = self.now.ports[number]
+        sizes = [(size, self.say.size(size)) for size in sorted({*duct_sizes(), port.diameter})]
+        chips = quantity_field("Flow that clears the chips", self.units.flow, least=0.001, most=5.0)
+        fine = quantity_field("Flow that catches fine dust", self.units.flow, least=0.001, most=5.0)
+        for word, widget, key in (
+            (f"Port {port.id}", ChoiceField(f"Size of port {port.id}", sizes), "diameter"),
+            ("Clears chips", chips, "chips_flow"),
+            ("Fine dust", fine, "fine_flow"),
+        ):
+            self.row(word, widget, lambda one, k=key: getattr(one.ports[number], k), lambda value, k=key: self._put_port(number, **{k: value}))
+
+    def _put_port(self, number: int, **changes: Any) -> None:
+        self.put("Port", ports=tuple(replace(one, **changes) if index == number else one for index, one in enumerate(self.now.ports)))
+
+    # ---- the source
+
+    def _source(self) -> None:
+        for word, name, choices, key in (
+            ("Curve is", "What the curve's pressure means", MEANINGS, "pressure_is"),
+            ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
+        ):
+            self.row(word, ChoiceField(name, choices), lambda one, k=key: getattr(one.source, k), lambda value, k=key: self._put_source(**{k: value}))
+        if self.now.source.filter is not None:
+            area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
+            self.row("Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value))
+            state = ChoiceField("State of the filter", [(name, name) for name in filter_states()])
+            self.row("It is", state, lambda one: _filter_state(one.source.filter), lambda name: self._put_filter(resistance=filter_states()[name]))
+        self._curve()
+
+    def _put_source(self, **changes: Any) -> None:
+        self.put("Source", source=replace(self.now.source, **changes))
+
+    def _put_filter(self, **changes: Any) -> None:
+        self._put_source(filter=replace(self.now.source.filter, **changes))
+
+    def _curve(self) -> None:
+        units = self.units
+        points = QPlainTextEdit(
+            "\n".join(f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}" for p in self.now.source.curve)
+        )
+        points.setAccessibleName("Points of the curve")
+        points.setTabChangesFocus(True)
+        points.setMinimumHeight(110)
+        self.rows.addRow(QLabel(f"Points: {units.flow.label}, {units.pressure.label}"))
+        self.rows.addRow(points)
+        refusal = QLabel()
+        refusal.setObjectName("refusal")
+        refusal.setWordWrap(True)
+
+        def take() -> None:
+            try:
+                curve = read_curve(points.toPlainText(), self.desk.shop.units)
+                trial = change_thing(self.desk.shop, self.item, source=replace(self.now.source, curve=curve))
+                wrong = [fault for fault in faults(trial) if f"“{self.item}”" in fault]
+                if wrong:
+                    raise ValueError(wrong[0].replace(f"of “{self.item}” ", ""))
+            except ValueError as exc:
+                refusal.setText(str(exc))
+                return
+            refusal.setText("")
+            self._put_source(curve=curve, curve_from="maker")
+
+        self.button("Use these points", take)
+        self.rows.addRow(refusal)
+
+    # ---- the cleaner
+
+    def _cleaner(self) -> None:
+        flow = quantity_field("Flow of the cleaner", self.units.flow, least=0.001, most=5.0)
+        self.row("Moves", flow, lambda one: one.cleaner.flow, lambda value: self._put_cleaner(flow=value))
+        grades = ChoiceField("Filter grade", tuple((efficiency, name) for name, efficiency in filter_grades().items()))
+        self.row("Filter", grades, lambda one: one.cleaner.efficiency, lambda value: self._put_cleaner(efficiency=value))
+
+    def _put_cleaner(self, **changes: Any) -> None:
+        self.put("Cleaner", cleaner=replace(self.now.cleaner, **changes))
+
+
+def _filter_state(filter_: Filter) -> str | None:
+    return next((name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None)
+
+
+def read_curve(text: str, system: System) -> tuple[CurvePoint, ...]:
+    """Points of a curve from lines of two numbers, flow and pressure in the reader's units. Raises ValueError with one sentence."""
+    units = units_for(system)
+    points = []
+    for number, line in enumerate((one for one in text.splitlines() if one.strip()), start=1):
+        words = line.replace(";", " ").replace("\t", " ").split()
+        if len(words) != 2:
+            raise ValueError(f"Line {number} needs two numbers, flow in {units.flow.label} and pressure in {units.pressure.label}.")
+        try:
+            flow, pressure = parse_quantity(words[0], units.flow), parse_quantity(words[1], units.pressure)
+        except UnitError as exc:
+            raise ValueError(f"Line {number}: {exc}") from exc
+        if not 0 <= flow <= 10 or not 0 <= pressure <= 100_000:
+            raise ValueError(f"Line {number} is outside what a source can do.")
+        points.append(CurvePoint(flow=flow, pressure=pressure))
+    if len(points) < 2:
+        raise ValueError("A curve needs at least two points.")
+    return tuple(points)
