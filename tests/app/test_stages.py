@@ -6,10 +6,12 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBo
 
 from purvel.app.desk import Desk
 from purvel.app.theme import DARK, LIGHT, Look
+from purvel.catalogue import make_thing
 from purvel.review import Grade
-from purvel.shop import Room, Shop, Wall
-from purvel.shop.edits import change_shop
+from purvel.shop import PortRef, Room, Run, Shop, Wall
+from purvel.shop.edits import change_shop, put_run
 from tests.app.conftest import Bench
+from tests.conftest import box_room
 
 STAGES = range(4)
 CONTROLS = (QAbstractButton, QLineEdit, QComboBox)
@@ -76,6 +78,21 @@ def test_an_empty_shop_says_what_to_do(bench: Bench, stage: int) -> None:
     hint = bench.window.stage.empty_hint()
     assert hint and ("Press" in hint or "press" in hint)
     bench.window.grab()
+    assert not bench.window.notice.isVisible()
+
+
+@pytest.mark.parametrize("stage", [2, 3])
+def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench, stage: int) -> None:
+    shop = Shop(room=box_room(6, 5), things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)))
+    bench.desk.open(shop, None)
+    bench.stage(stage)
+    said = bench.window.notice.tool
+    assert said.isVisible() and "Press “" in said.text()
+    if stage == 2:
+        bench.desk.apply(lambda s: put_run(s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))), "Draw")
+    else:
+        bench.window.stages[3].add_work("planer")
+    assert not said.isVisible()
 
 
 @pytest.mark.parametrize("stage", STAGES)

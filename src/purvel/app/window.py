@@ -62,6 +62,7 @@ class Window(QMainWindow):
         self.inspector = Inspector(self.desk)
         self._units = self.desk.shop.units
         self._number = 0
+        self._holds_tool = False
         self._build()
         self._connect()
         self._keys()
@@ -376,9 +377,14 @@ class Window(QMainWindow):
         file = self.desk.path.name if self.desk.path else "not saved yet"
         self.setWindowTitle(f"{shop.name} ({file}{', changed' if self.desk.is_dirty and self.desk.path else ''}) · Purvel")
         self.stage.refresh()
+        self._guide()
 
     def _guide(self) -> None:
-        self.notice.guide(self.stage.tool_hint(), self.stage.tool_tray())
+        hint, stage = self.stage.tool_hint(), self.stage
+        if hint and not self._holds_tool:
+            self.plan.setFocus()
+        self._holds_tool = bool(hint)
+        self.notice.guide(hint or (stage.empty_hint() if self.desk.shown.things else ""), stage.tool_tray())
 
     def _picked(self) -> None:
         self.stage.refresh()
@@ -388,7 +394,8 @@ class Window(QMainWindow):
 
     def _reviewed(self) -> None:
         count = self.bench.latest.to_mend()
-        self.mend.setText(f"{count} to mend" if count else "nothing to mend")
+        none = "nothing to mend" if self.bench.latest.findings else "nothing to check yet"
+        self.mend.setText(f"{count} to mend" if count else none)
         for number, (button, stage) in enumerate(zip(self.rail, STAGE_LIST)):
             bad = sum(one.grade <= Grade.MEND for one in self.bench.latest.of(stage.key))  # type: ignore[arg-type]
             button.setText(f"{number + 1} {stage.title}{f' ({bad})' if bad else ''}")

@@ -103,12 +103,10 @@ class PlanView(QWidget):
             self._draw_distances(sheet)
             self._draw_where(sheet)
             sheet.set_words()
-            hint = self.stage.empty_hint() or ""
+            hint = "" if self.desk.shown.things else self.stage.empty_hint()  # where things stand it is said beside the plan
             if hint:
                 wide = min(self.width() - 80, 560)
-                box = QRectF((self.width() - wide) / 2, 0, wide, self.height())
-                side = Qt.AlignmentFlag.AlignBottom if self.desk.shown.things else Qt.AlignmentFlag.AlignVCenter  # not over what is to be clicked
-                _wrapped(sheet, hint, box, side, 1.1, self.look.ink)
+                _wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))
         if self.hasFocus():
             painter.setPen(sheet.pen(self.look.accent, 2))
             painter.setBrush(Qt.BrushStyle.NoBrush)
@@ -388,15 +386,15 @@ class PlanView(QWidget):
             self.desk.apply(lambda s: grip.place(s, x, y), grip.label, merge=f"nudge {grip.item}")
 
 
-def _wrapped(sheet: Sheet, text: str, place: QRectF, side: Qt.AlignmentFlag, factor: float, colour: str) -> None:
+def _wrapped(sheet: Sheet, text: str, place: QRectF) -> None:
     """Words in the middle of a place, broken into lines, on a plate."""
     painter = sheet.painter
-    painter.setFont(sheet.font(factor))
-    flags = int(Qt.AlignmentFlag.AlignHCenter | side | Qt.TextFlag.TextWordWrap)
-    pad = sheet.pixels * 0.9 * factor
+    painter.setFont(sheet.font(1.1))
+    flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+    pad = sheet.pixels
     box = painter.boundingRect(place.adjusted(pad, pad, -pad, -pad), flags, text)
     painter.setPen(sheet.pen(sheet.look.rule, 1))
     painter.setBrush(sheet.brush(sheet.look.sheet, 0.95))
     painter.drawRoundedRect(box.adjusted(-pad, -pad * 0.7, pad, pad * 0.7), 4, 4)
-    painter.setPen(sheet.pen(colour))
+    painter.setPen(sheet.pen(sheet.look.ink))
     painter.drawText(box, flags, text)

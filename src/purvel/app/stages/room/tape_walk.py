@@ -57,7 +57,8 @@ class TapeWalk(QWidget):
         """Makes the rows anew."""
         clear(self.grid)
         self._rows.clear()
-        for column, head in enumerate(("Wall", "Length", "Then turns", "How")):
+        heads = ("Wall", "Length", "Then turns", "How") if self.desk.shop.room.walls else ()
+        for column, head in enumerate(heads):
             label = QLabel(head)
             label.setObjectName("caption")
             self.grid.addWidget(label, 0, column)
