@@ -98,7 +98,7 @@ def style_sheet(look: Look, pixels: int) -> str:
     #header {{ background: {look.desk}; border-bottom: 2px solid {look.wall}; }}
     #rail {{ background: {look.desk}; }}
     #card, #tray {{ background: {look.sheet}; border: 1px solid {look.rule}; border-radius: 3px; }}
-    #notice {{ background: {look.sheet}; border: none; border-left: 6px solid {look.accent}; border-bottom: 1px solid {look.pencil}; }}
+    #notice {{ background: {look.sheet}; border: 2px solid {look.accent}; border-left-width: 7px; }}
     #strip {{ background: {look.desk}; }}
     QScrollArea, QScrollArea > QWidget > QWidget {{ background: transparent; border: none; }}
     QLabel#small {{ font-size: {small}px; color: {look.pencil}; }}
