@@ -9,7 +9,7 @@ from purvel.shop import Cleaner
 
 @dataclass(frozen=True, slots=True)
 class DustSize:
-    """One size class: bounds and representative aerodynamic diameter [um], mass share of what is thrown off, settling loss [1/h]."""
+    """One size class: bounds and representative aerodynamic diameter [um], mass share of what is thrown off, least loss to surfaces [1/h]."""
 
     name: str
     low: float

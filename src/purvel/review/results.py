@@ -10,6 +10,7 @@ from purvel.airflow.layout import HoseLoss, Layout, Path, layouts, run_paths
 from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
+from purvel.roomair.dust import settled
 from purvel.shop import Fixture, Run, Shop, Thing
 from purvel.space.aisles import Aisle, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
@@ -169,9 +170,8 @@ class Results:
         cleaners = tuple(thing.cleaner for thing in self.shop.things if thing.cleaner is not None)
         if self.volume <= 0 or not self.shop.air.session.spells:
             return None
-        return self.memory.recall(
-            "day", (self.shop.air, self.shop.room, *cleaners), lambda: simulate(self.volume, self.shop.air, cleaners, dust_sizes())
-        )
+        sizes = settled(dust_sizes(), self.volume / self.floor_area)
+        return self.memory.recall("day", (self.shop.air, self.shop.room, *cleaners), lambda: simulate(self.volume, self.shop.air, cleaners, sizes))
 
 
 def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]]:

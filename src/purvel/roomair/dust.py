@@ -1,6 +1,9 @@
 """How dust of a size behaves: settling, and the sampling conventions that say which share counts as inhalable, thoracic or respirable."""
 
+from dataclasses import replace
 from math import erf, exp, log, sqrt
+
+from purvel.catalogue import DustSize
 
 MEAN_FREE_PATH = 0.066  # um, air at 20 degC and sea level [Hinds; high confidence]
 GRAVITY = 9.80665  # m/s2
@@ -28,6 +31,11 @@ def settling_speed(diameter: float, particle_density: float = 1000.0, rho: float
 def settling_rate(diameter: float, height: float) -> float:
     """Loss to the floor of a stirred room [1/h]: 3600 v_s/H, `diameter` [um], ceiling `height` [m]. 1.14 per hour at 5 um and 2.44 m."""
     return 3600.0 * settling_speed(diameter) / height
+
+
+def settled(sizes: tuple[DustSize, ...], height: float) -> tuple[DustSize, ...]:
+    """The size classes with the loss [1/h] that they have under a ceiling `height` [m]: gravity's, but never less than was measured in rooms."""
+    return tuple(replace(size, settling=max(size.settling, settling_rate(size.diameter, height))) for size in sizes)
 
 
 def inhalable(diameter: float) -> float:
