@@ -1,14 +1,28 @@
 """Ducts: runs drawn by clicking, gates, the flows of every gate choice."""
 
-import itertools
 from collections.abc import Callable
 from dataclasses import replace
-from math import atan2, cos, degrees, hypot, radians, sin
+from math import hypot
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from purvel.airflow.layout import length_of, point_along, run_paths
+from purvel.airflow.drawing import (
+    DrawingError,
+    begin,
+    finished,
+    gate_under,
+    move_corner,
+    path_of,
+    places_for_gates,
+    places_to_begin,
+    places_to_end,
+    port_under,
+    run_under,
+    squared,
+    with_corner,
+)
+from purvel.airflow.layout import Path
 from purvel.app.desk import Desk
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.hands import Grip, step_of
@@ -22,12 +36,10 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowLayout, clear
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.shop import Gate, Join, PortRef, Run, Shop, Vertex
+from purvel.shop import Gate, Run
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
 
 REACH = 14.0  # px within which a click takes an inlet, a port or a run
-LINE_UP = 0.08  # m: a corner this near to being in line with another goes there
-SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
 
 
 class DuctsStage(Stage):
@@ -45,7 +57,7 @@ class DuctsStage(Stage):
         self.gating = False
         self.pointer: tuple[float, float] = (0.0, 0.0)
         self.by_key = False
-        self.slack_px = REACH
+        self.slack = REACH / 80.0  # m, as the plan is drawn
         self.rebuild()
 
     # ---- the strip
@@ -120,7 +132,7 @@ class DuctsStage(Stage):
     # ---- drawing on the plan
 
     def draw(self, sheet: Sheet) -> None:
-        self.slack_px = REACH / sheet.scale
+        self.slack = REACH / sheet.scale
         shop, results = self.desk.shown, self.bench.latest.results
         if results.shop.ducts is not shop.ducts or results.shop.things is not shop.things or results.shop.room is not shop.room:
             results = self.results()
@@ -150,7 +162,7 @@ class DuctsStage(Stage):
         if self.drawing is not None:
             path = self._path_so_far()
             if path:
-                ahead = self._squared(path[-1], self.pointer)
+                ahead = squared(path[-1][:2], self.pointer)
                 sheet.line([*((p[0], p[1]) for p in path), ahead], sheet.pen(sheet.look.accent, 4, dashes=(3, 2)))
                 sheet.text(
                     sheet.at(*ahead) + sheet.at(0, 0) - sheet.at(0, -18 / sheet.scale),
@@ -179,21 +191,14 @@ class DuctsStage(Stage):
         run = self._picked_run()
         if run is None or self.draw_button.isChecked() or self.gating:
             return None
-        near = [point for point in run.points if hypot(point.x - x, point.y - y) < self.slack_px]
+        near = [point for point in run.points if hypot(point.x - x, point.y - y) < self.slack]
         if not near:
             return None
         held = min(near, key=lambda point: hypot(point.x - x, point.y - y))
         grid = step_of(self.desk.shop.units)
-        others = [point for point in run.points if hypot(point.x - held.x, point.y - held.y) > 1e-3]
-
-        def put(shop: Shop, px: float, py: float) -> Shop:
-            px, py = round(px / grid) * grid, round(py / grid) * grid
-            px = next((other.x for other in others if abs(other.x - px) < LINE_UP), px)  # in line with its neighbours
-            py = next((other.y for other in others if abs(other.y - py) < LINE_UP), py)
-            points = tuple(replace(p, x=px, y=py) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points)
-            return change_run(shop, run.id, points=points)
-
-        return Grip(run.id, (held.x - x, held.y - y), put, f"Move a corner of {run.name}")
+        return Grip(
+            run.id, (held.x - x, held.y - y), lambda shop, px, py: put_run(shop, move_corner(run, held, px, py, grid)), f"Move a corner of {run.name}"
+        )
 
     def tool_lengths(self) -> list[Choice]:
         path = self._path_so_far()
@@ -202,7 +207,7 @@ class DuctsStage(Stage):
         start = path[-1]
 
         def act(length: float) -> None:
-            ahead = self._squared(start, self.pointer)
+            ahead = squared((start[0], start[1]), self.pointer)
             far = hypot(ahead[0] - start[0], ahead[1] - start[1])
             if far < 1e-6:
                 self.desk.said.emit("Point the way first, with the mouse or the arrow keys; then type how far.")
@@ -212,21 +217,8 @@ class DuctsStage(Stage):
 
         return [Choice("leg", "length of this leg", act)]
 
-    def _path_so_far(self) -> tuple[tuple[float, float, float], ...]:
-        if self.drawing is None:
-            return ()
-        trial = put_run(self.desk.shop, self.drawing)
-        return run_paths(trial.ducts, trial.things)[self.drawing.id]
-
-    def _squared(self, start: tuple[float, ...], to: tuple[float, float]) -> tuple[float, float]:
-        """The pointed place, drawn square or at 45° to the last corner where it nearly is."""
-        dx, dy = to[0] - start[0], to[1] - start[1]
-        far = hypot(dx, dy)
-        heading = degrees(atan2(dy, dx))
-        square = round(heading / 45.0) * 45.0
-        if far < 1e-6 or abs(heading - square) > SQUARE:
-            return to
-        return (start[0] + far * cos(radians(square)), start[1] + far * sin(radians(square)))
+    def _path_so_far(self) -> Path:
+        return path_of(self.desk.shop, self.drawing) if self.drawing is not None else ()
 
     def tool_move(self, x: float, y: float) -> None:
         self.pointer = (x, y)
@@ -249,24 +241,29 @@ class DuctsStage(Stage):
 
     def tool_press(self, x: float, y: float) -> bool:
         self.pointer = (x, y)
-        if self.gating or self.draw_button.isChecked():
-            self.desk.said.emit("")  # what was refused before this press is not true of it
-        if self.gating:
-            self._set_gate(x, y)
-            return True
-        if not self.draw_button.isChecked():
-            gate = self._gate_at(x, y)
-            run = self._run_at(x, y)
-            if gate is not None:
-                self.walk.flip(gate)
-            elif run is not None:
-                self.desk.pick(run[0])
-            return gate is not None or run is not None
-        if self.drawing is None:
-            self._begin(x, y)
-        else:
-            self._go_on(x, y)
+        if not (self.gating or self.draw_button.isChecked()):
+            return self._pick_under(x, y)
+        self.desk.said.emit("")  # what was refused before this press is not true of it
+        self._try(lambda: self._set_gate(x, y) if self.gating else self._begin(x, y) if self.drawing is None else self._go_on(x, y))
         return True
+
+    def _pick_under(self, x: float, y: float) -> bool:
+        """A gate is flipped, a run picked."""
+        paths = self.results().run_paths
+        gate = gate_under(self.desk.shop.ducts, paths, x, y, self.slack * 0.8)
+        run = run_under(paths, x, y, self.slack)
+        if gate is not None:
+            self.walk.flip(gate)
+        elif run is not None:
+            self.desk.pick(run[0])
+        return gate is not None or run is not None
+
+    def _try(self, act: Callable[[], None]) -> None:
+        """Does what a press asks for, or says why not."""
+        try:
+            act()
+        except DrawingError as exc:
+            self.desk.said.emit(str(exc))
 
     def tool_key(self, key: int, shift: bool) -> bool:
         if not (self.draw_button.isChecked() or self.gating):
@@ -285,7 +282,8 @@ class DuctsStage(Stage):
         elif key == Qt.Key.Key_Escape:
             self.put_down()
         elif self.drawing is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._finish(self.drawing)
+            run = self.drawing
+            self._try(lambda: self._finish(run))
         elif self.drawing is not None and key == Qt.Key.Key_Backspace:
             self.drawing = replace(self.drawing, points=self.drawing.points[:-1])
         else:
@@ -297,14 +295,11 @@ class DuctsStage(Stage):
 
     def _next_target(self, by: int) -> None:
         """The pen at the next place that the tool can use: an inlet or a run to begin on, a port to end at, a run for a gate."""
-        shop, paths = self.desk.shop, self.results().run_paths
-        taken = {(run.port.thing, run.port.port) for run in shop.ducts.runs if run.port}
+        paths = self.results().run_paths
         if self.drawing is not None:
-            targets = [t.spot(port.x, port.y) for t in shop.things for port in t.ports if (t.id, port.id) not in taken]
+            targets = places_to_end(self.desk.shop)
         else:
-            targets = [point_along(path, length_of(path) * share)[:2] for path in paths.values() if len(path) > 1 for share in (0.3, 0.6, 1.0)]
-            if not self.gating:
-                targets = [t.spot(t.source.inlet_x, t.source.inlet_y) for t in shop.things if t.source] + targets
+            targets = places_for_gates(paths) if self.gating else places_to_begin(self.desk.shop, paths)
         if not targets:
             self.desk.said.emit("There is nothing here that this tool can use.")
             return
@@ -321,94 +316,32 @@ class DuctsStage(Stage):
             material=str(self.material.value),
             elbow=str(self.elbow.value),
         )
-        for thing in self.desk.shop.things:
-            if thing.source is None:
-                continue
-            ix, iy = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
-            inside = abs(thing.x - x) < thing.width / 2 and abs(thing.y - y) < thing.depth / 2
-            if hypot(ix - x, iy - y) < self.slack_px or inside:
-                if any(run.source == thing.id for run in self.desk.shop.ducts.runs):
-                    self.desk.said.emit(f"The inlet of {thing.name} is taken: branch off its run instead.")
-                    return
-                self.drawing = replace(new, source=thing.id)
-                return
-        found = self._run_at(x, y)
-        if found is None:
-            self.desk.said.emit("A run begins at a collector's or vac's inlet, or on another run. Click one of those.")
-            return
-        parent, at = found
-        total = length_of(self.results().run_paths[parent])
-        free_end = next(run for run in self.desk.shop.ducts.runs if run.id == parent).port is None
-        angle = float(str(self.angle.value))
-        join = Join(run=parent, angle=angle) if free_end and at > total - max(0.15, self.slack_px) else Join(run=parent, at=round(at, 3), angle=angle)
-        self.drawing = replace(new, joins=join)
+        self.drawing = begin(self.desk.shop, self.results().run_paths, new, float(str(self.angle.value)), x, y, self.slack)
 
     def _go_on(self, x: float, y: float) -> None:
         assert self.drawing is not None
-        taken = {(run.port.thing, run.port.port) for run in self.desk.shop.ducts.runs if run.port}
-        for thing in self.desk.shop.things:
-            for port in thing.ports:
-                px, py = thing.spot(port.x, port.y)
-                if hypot(px - x, py - y) < self.slack_px * 1.4:
-                    if (thing.id, port.id) in taken:
-                        self.desk.said.emit(f"That port of {thing.name} has a run already.")
-                        return
-                    self._finish(replace(self.drawing, port=PortRef(thing=thing.id, port=port.id)))
-                    return
+        port = port_under(self.desk.shop, x, y, self.slack * 1.4)
+        if port is not None:
+            self._finish(replace(self.drawing, port=port))
+            return
         path = self._path_so_far()
-        self._corner(*(self._squared(path[-1], (x, y)) if path else (x, y)))
+        self._corner(*(squared(path[-1][:2], (x, y)) if path else (x, y)))
 
     def _corner(self, x: float, y: float) -> None:
-        """The next corner at the height set above, with a rise or drop before it where that changed."""
+        """The next corner at the height set beside the plan."""
         assert self.drawing is not None
-        path = self._path_so_far()
-        points = list(self.drawing.points)
-        last = path[-1] if path else None
-        if last is not None and abs(last[2] - self.height_value) > 0.02:
-            points.append(Vertex(x=last[0], y=last[1], z=self.height_value))
-        points.append(Vertex(x=round(x, 4), y=round(y, 4), z=self.height_value))
-        self.drawing = replace(self.drawing, points=tuple(points))
+        self.drawing = with_corner(self.desk.shop, self.drawing, x, y, self.height_value)
 
     def _finish(self, run: Run) -> None:
         self.drawing = None
-        trial = put_run(self.desk.shop, run)
-        if length_of(run_paths(trial.ducts, trial.things)[run.id]) < 0.02:
-            self.desk.said.emit("That run has no length; nothing was added.")
-            return
+        run = finished(self.desk.shop, run)
         self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
         self.desk.pick(run.id)
 
-    def _run_at(self, x: float, y: float) -> tuple[str, float] | None:
-        """The run under a point and how far along it, the nearest."""
-        best: tuple[float, str, float] | None = None
-        for run_id, path in self.results().run_paths.items():
-            walked = 0.0
-            for a, b in itertools.pairwise(path):
-                piece = ((b[0] - a[0]) ** 2 + (b[1] - a[1]) ** 2 + (b[2] - a[2]) ** 2) ** 0.5
-                flat = hypot(b[0] - a[0], b[1] - a[1])
-                t = 0.0 if flat < 1e-9 else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))
-                distance = hypot(a[0] + t * (b[0] - a[0]) - x, a[1] + t * (b[1] - a[1]) - y)
-                if distance < self.slack_px and (best is None or distance < best[0] - 1e-6):
-                    best = (distance, run_id, walked + t * piece)
-                walked += piece
-        return None if best is None else (best[1], best[2])
-
-    def _gate_at(self, x: float, y: float) -> str | None:
-        """The gate under a point."""
-        paths = self.results().run_paths
-        for run in self.desk.shop.ducts.runs:
-            for gate in run.gates:
-                if len(paths[run.id]) > 1:
-                    gx, gy, _ = point_along(paths[run.id], min(gate.at, length_of(paths[run.id])))
-                    if hypot(gx - x, gy - y) < self.slack_px * 0.8:
-                        return gate.id
-        return None
-
     def _set_gate(self, x: float, y: float) -> None:
-        found = self._run_at(x, y)
+        found = run_under(self.results().run_paths, x, y, self.slack)
         if found is None:
-            self.desk.said.emit("A gate goes on a run: click one.")
-            return
+            raise DrawingError("A gate goes on a run: click one.")
         self.add_gate(*found)
         self.gate_button.setChecked(False)
 

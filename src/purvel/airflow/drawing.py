@@ -1,0 +1,150 @@
+"""Drawing runs point by point: what lies under the pen, how a half-drawn run goes on, where its corners may be moved. All in plan metres."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping
+from dataclasses import replace
+from math import atan2, cos, degrees, dist, hypot, radians, sin
+
+from purvel.airflow.layout import Path, length_of, point_along, run_paths
+from purvel.shop import Ducts, Join, PortRef, Run, Shop, Vertex
+from purvel.shop.edits import put_run
+
+LINE_UP = 0.08  # m: a corner this near to being in line with another goes there
+SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
+SAME_HEIGHT = 0.02  # m: a smaller step is no rise
+FREE_END = 0.15  # m from a run's free end within which the next one carries on in line
+SHORTEST = 0.02  # m: a run that is worth adding
+
+Plan = tuple[float, float]
+
+
+class DrawingError(ValueError):
+    """A press that the drawing cannot take; the sentence says why."""
+
+
+def run_under(paths: Mapping[str, Path], x: float, y: float, reach: float) -> tuple[str, float] | None:
+    """The run nearest to a plan point within `reach`, and how far along it from the fan's end [m]."""
+    best: tuple[float, str, float] | None = None
+    for run_id, path in paths.items():
+        walked = 0.0
+        for a, b in itertools.pairwise(path):
+            flat = hypot(b[0] - a[0], b[1] - a[1])
+            share = 0.0 if flat < 1e-9 else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))
+            far = hypot(a[0] + share * (b[0] - a[0]) - x, a[1] + share * (b[1] - a[1]) - y)
+            piece = dist(a, b)
+            if far < reach and (best is None or far < best[0] - 1e-6):
+                best = (far, run_id, walked + share * piece)
+            walked += piece
+    return None if best is None else (best[1], best[2])
+
+
+def gate_under(ducts: Ducts, paths: Mapping[str, Path], x: float, y: float, reach: float) -> str | None:
+    """The gate within `reach` of a plan point."""
+    for run in ducts.runs:
+        path = paths[run.id]
+        for gate in run.gates if len(path) > 1 else ():
+            gx, gy, _ = point_along(path, min(gate.at, length_of(path)))
+            if hypot(gx - x, gy - y) < reach:
+                return gate.id
+    return None
+
+
+def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: float, y: float, reach: float) -> Run:
+    """`new` begun where the press was: on a source's inlet, or as a branch at `angle` [deg] off a run, in line at its free end.
+
+    Raises DrawingError where nothing can begin.
+    """
+    for thing in shop.things:
+        if thing.source is None:
+            continue
+        ix, iy = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
+        inside = abs(thing.x - x) < thing.width / 2 and abs(thing.y - y) < thing.depth / 2
+        if hypot(ix - x, iy - y) < reach or inside:
+            if any(run.source == thing.id for run in shop.ducts.runs):
+                raise DrawingError(f"The inlet of {thing.name} is taken: branch off its run instead.")
+            return replace(new, source=thing.id)
+    found = run_under(paths, x, y, reach)
+    if found is None:
+        raise DrawingError("A run begins at a collector's or vac's inlet, or on another run. Click one of those.")
+    parent, at = found
+    ends_free = next(run for run in shop.ducts.runs if run.id == parent).port is None
+    in_line = ends_free and at > length_of(paths[parent]) - max(FREE_END, reach)
+    return replace(new, joins=Join(run=parent, angle=angle) if in_line else Join(run=parent, at=round(at, 3), angle=angle))
+
+
+def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
+    """The port within `reach` of a plan point. Raises DrawingError where it has a run already."""
+    taken = _taken(shop)
+    for thing in shop.things:
+        for port in thing.ports:
+            px, py = thing.spot(port.x, port.y)
+            if hypot(px - x, py - y) < reach:
+                if (thing.id, port.id) in taken:
+                    raise DrawingError(f"That port of {thing.name} has a run already.")
+                return PortRef(thing=thing.id, port=port.id)
+    return None
+
+
+def _taken(shop: Shop) -> set[tuple[str, str]]:
+    return {(run.port.thing, run.port.port) for run in shop.ducts.runs if run.port}
+
+
+def path_of(shop: Shop, run: Run) -> Path:
+    """The centre line that a run would have in the shop."""
+    trial = put_run(shop, run)
+    return run_paths(trial.ducts, trial.things)[run.id]
+
+
+def squared(start: Plan, to: Plan) -> Plan:
+    """The pointed place, drawn square or at 45° to `start` where it nearly is."""
+    dx, dy = to[0] - start[0], to[1] - start[1]
+    far = hypot(dx, dy)
+    heading = degrees(atan2(dy, dx))
+    square = round(heading / 45.0) * 45.0
+    if far < 1e-6 or abs(heading - square) > SQUARE:
+        return to
+    return (start[0] + far * cos(radians(square)), start[1] + far * sin(radians(square)))
+
+
+def with_corner(shop: Shop, run: Run, x: float, y: float, height: float) -> Run:
+    """The run with a corner more at `height`, and a rise or drop before it where that is another height."""
+    path = path_of(shop, run)
+    points = list(run.points)
+    if path and abs(path[-1][2] - height) > SAME_HEIGHT:
+        points.append(Vertex(x=path[-1][0], y=path[-1][1], z=height))
+    points.append(Vertex(x=round(x, 4), y=round(y, 4), z=height))
+    return replace(run, points=tuple(points))
+
+
+def finished(shop: Shop, run: Run) -> Run:
+    """The run if it leads anywhere. Raises DrawingError else."""
+    if length_of(path_of(shop, run)) < SHORTEST:
+        raise DrawingError("That run has no length; nothing was added.")
+    return run
+
+
+def move_corner(run: Run, held: Vertex, x: float, y: float, grid: float) -> Run:
+    """A corner, and what hangs straight above or below it, elsewhere: on the grid, in line with a neighbour where it nearly is."""
+    others = [point for point in run.points if hypot(point.x - held.x, point.y - held.y) > 1e-3]
+    x, y = round(x / grid) * grid, round(y / grid) * grid
+    x = next((other.x for other in others if abs(other.x - x) < LINE_UP), x)
+    y = next((other.y for other in others if abs(other.y - y) < LINE_UP), y)
+    return replace(run, points=tuple(replace(p, x=x, y=y) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points))
+
+
+def places_to_begin(shop: Shop, paths: Mapping[str, Path]) -> list[Plan]:
+    """Where a run can begin: inlets, then along the runs."""
+    return [thing.spot(thing.source.inlet_x, thing.source.inlet_y) for thing in shop.things if thing.source] + places_for_gates(paths)
+
+
+def places_for_gates(paths: Mapping[str, Path]) -> list[Plan]:
+    """Places along the runs."""
+    return [point_along(path, length_of(path) * share)[:2] for path in paths.values() if len(path) > 1 for share in (0.3, 0.6, 1.0)]
+
+
+def places_to_end(shop: Shop) -> list[Plan]:
+    """Ports that no run leads to yet."""
+    taken = _taken(shop)
+    return [thing.spot(port.x, port.y) for thing in shop.things for port in thing.ports if (thing.id, port.id) not in taken]

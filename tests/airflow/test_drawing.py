@@ -1,0 +1,131 @@
+"""Drawing runs point by point, without a screen."""
+
+from dataclasses import replace
+from math import hypot
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from purvel.airflow import drawing
+from purvel.airflow.drawing import DrawingError
+from purvel.airflow.layout import layouts, length_of, run_paths
+from purvel.catalogue import make_thing
+from purvel.shop import Gate, PortRef, Run, Shop, Vertex
+from purvel.shop.edits import change_run, put_run
+from purvel.shop.faults import faults
+from tests.conftest import box_room
+
+REACH = 0.15
+
+
+def shop() -> Shop:
+    things = (make_thing("collector", "collector", 1.0, 1.0), make_thing("planer", "planer", 5.0, 3.0), make_thing("table-saw", "saw", 5.0, 5.0))
+    return Shop(units="metric", room=box_room(8, 7), things=things)
+
+
+def inlet() -> tuple[float, float]:
+    one = shop().things[0]
+    assert one.source is not None
+    return one.spot(one.source.inlet_x, one.source.inlet_y)
+
+
+def port(name: str) -> tuple[float, float]:
+    one = shop().thing(name)
+    assert one is not None
+    return one.spot(one.ports[0].x, one.ports[0].y)
+
+
+def begun(on: Shop, x: float, y: float, name: str = "main") -> Run:
+    return drawing.begin(on, run_paths(on.ducts, on.things), Run(id=name, name=name), 45.0, x, y, REACH)
+
+
+def with_main() -> Shop:
+    """A main at 2.3 m: up from the inlet, 4 m along x."""
+    one = drawing.with_corner(shop(), begun(shop(), *inlet()), inlet()[0] + 4.0, inlet()[1], 2.3)
+    return put_run(shop(), drawing.finished(shop(), one))
+
+
+def test_a_rise_is_put_in_where_the_height_changes() -> None:
+    main = with_main().ducts.runs[0]
+    x, y = inlet()
+    assert [(p.x, p.y, p.z) for p in main.points] == [pytest.approx((x, y, 2.3)), pytest.approx((x + 4.0, y, 2.3))]
+    low = shop().things[0].source
+    assert low is not None
+    assert length_of(drawing.path_of(shop(), main)) == pytest.approx(2.3 - low.inlet_z + 4.0)
+    level = drawing.with_corner(with_main(), main, x + 4.0, y + 1.0, 2.31)  # a centimetre is no rise
+    assert len(level.points) == 3
+
+
+def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> None:
+    on = with_main()
+    x, y = inlet()
+    rise = length_of(run_paths(on.ducts, on.things)["main"]) - 4.0
+    branch = begun(on, x + 1.5, y + 0.1, "branch")
+    assert branch.joins is not None and branch.joins.at == pytest.approx(rise + 1.5, abs=2e-3) and branch.joins.angle == 45.0
+    ahead = begun(on, x + 3.95, y, "ahead")
+    assert ahead.joins is not None and ahead.joins.run == "main" and ahead.joins.at is None
+    with pytest.raises(DrawingError, match="is taken"):
+        begun(on, *inlet())
+    with pytest.raises(DrawingError, match="begins at"):
+        begun(on, 4.0, 6.8)
+
+
+def test_a_port_takes_one_run() -> None:
+    on = with_main()
+    assert drawing.port_under(on, *port("planer"), REACH) == PortRef(thing="planer", port="hood")
+    assert drawing.port_under(on, 7.5, 6.5, REACH) is None
+    branch = replace(begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port="hood"))
+    on = put_run(on, branch)
+    assert faults(on) == []
+    with pytest.raises(DrawingError, match="has a run already"):
+        drawing.port_under(on, *port("planer"), REACH)
+    assert drawing.places_to_end(on) == [pytest.approx(port("saw"))]
+    assert [segment.run for segment in layouts(on.ducts, on.things)[0].segments if segment.hood is not None] == ["branch"]
+
+
+def test_what_lies_under_the_pen() -> None:
+    on = change_run(with_main(), "main", gates=(Gate(id="gate", name="", at=3.0),))
+    paths = run_paths(on.ducts, on.things)
+    x, y = inlet()
+    found = drawing.run_under(paths, x + 2.0, y + 0.1, REACH)
+    assert found is not None and found[0] == "main"
+    assert drawing.run_under(paths, x + 2.0, y + 0.2, REACH) is None
+    along = 3.0 - (length_of(paths["main"]) - 4.0)
+    assert drawing.gate_under(on.ducts, paths, x + along, y, REACH) == "gate"
+    assert drawing.gate_under(on.ducts, paths, x + along + 0.5, y, REACH) is None
+
+
+@pytest.mark.parametrize(
+    ("to", "drawn"), [((3.0, 0.2), (3.0067, 0.0)), ((2.0, 2.1), (2.0506, 2.0506)), ((2.0, 1.0), (2.0, 1.0)), ((0.0, 0.0), (0.0, 0.0))]
+)
+def test_legs_near_to_square_are_drawn_square(to: tuple[float, float], drawn: tuple[float, float]) -> None:
+    assert drawing.squared((0.0, 0.0), to) == pytest.approx(drawn, abs=1e-3)
+
+
+def test_a_moved_corner_takes_its_drop_along_and_lines_up() -> None:
+    run = Run(id="r", points=(Vertex(x=1, y=1, z=2.3), Vertex(x=3, y=2, z=2.3), Vertex(x=3, y=2, z=1.0), Vertex(x=5, y=2, z=1.0)))
+    moved = drawing.move_corner(run, run.points[1], 3.204, 1.06, 0.01)
+    assert [(p.x, p.y, p.z) for p in moved.points] == [(1, 1, 2.3), pytest.approx((3.2, 1.0, 2.3)), pytest.approx((3.2, 1.0, 1.0)), (5, 2, 1.0)]
+
+
+def test_a_run_without_length_is_refused() -> None:
+    with pytest.raises(DrawingError, match="no length"):
+        drawing.finished(shop(), begun(shop(), *inlet()))
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.tuples(st.floats(0.1, 7.9), st.floats(0.1, 6.9), st.sampled_from([0.4, 2.3])), min_size=1, max_size=5))
+def test_whatever_is_pressed_the_shop_holds_together_and_the_run_ends_there(presses: list[tuple[float, float, float]]) -> None:
+    run = begun(shop(), *inlet())
+    for x, y, height in presses:
+        path = drawing.path_of(shop(), run)
+        run = drawing.with_corner(shop(), run, *drawing.squared(path[-1][:2], (x, y)), height)
+    try:
+        after = put_run(shop(), drawing.finished(shop(), run))
+    except DrawingError:
+        return
+    assert faults(after) == []
+    end = drawing.path_of(shop(), run)[-1]
+    assert hypot(end[0] - run.points[-1].x, end[1] - run.points[-1].y) < 1e-9
+    assert layouts(after.ducts, after.things)[0].segments
