@@ -338,7 +338,10 @@ def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> No
     finder = bench.window.finder
     for words, part in (
         ("place lath", "Place lathe"),
-        ("pick plan", "Pick Planer"),
+        ("pick plan", "Pick Planer in Place"),
+        ("pick wall c", "Pick wall C in Room"),
+        ("pick post", "Pick Steel post in Room"),
+        ("pick main duct", "Pick Main in Ducts"),
         ("save as", "Save as"),
         ("fold flat", "Stop: Main can fold flat"),
     ):

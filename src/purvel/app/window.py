@@ -38,6 +38,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Grade
 from purvel.review.finding import Where
+from purvel.review.results import name_of
 from purvel.shop.edits import change_shop
 
 SMALLEST, LARGEST = 15, 24  # px of text
@@ -420,10 +421,9 @@ class Window(QMainWindow):
             entries.append((f"Go to {stage.entry.title}", lambda n=number: self.show_stage(n)))
             for label, act in stage.commands():
                 entries.append((label, lambda n=number, do=act: (self.show_stage(n), do())))
-        for thing in self.desk.shop.things:
-            entries.append((f"Pick {thing.name}", lambda t=thing.id: (self.show_stage(1), self.desk.pick(t), self.plan.setFocus())))
-        for run in self.desk.shop.ducts.runs:
-            entries.append((f"Pick {run.name}", lambda r=run.id: (self.show_stage(2), self.desk.pick(r), self.plan.setFocus())))
+            for item in stage.pickable():
+                label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.title}"
+                entries.append((label, lambda n=number, i=item: (self.show_stage(n), self.desk.pick(i), self.plan.setFocus())))
         entries += [
             ("Save", self.filing.save),
             ("Save as …", self.filing.save_as),

@@ -11,7 +11,7 @@ from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
 from purvel.roomair.dust import settled
-from purvel.shop import Fixture, Run, Shop, Thing
+from purvel.shop import Opening, Shop, Thing, Wall
 from purvel.space.aisles import Aisle, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
@@ -192,15 +192,13 @@ def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]
 
 
 def name_of(shop: Shop, item_id: str) -> str:
-    """The name of a thing, fixture, opening, run or wall, as it is said in a sentence."""
-    groups: tuple[tuple[Thing | Fixture | Run, ...], ...] = (shop.things, shop.room.fixtures, shop.ducts.runs)
-    for item in (one for group in groups for one in group):
-        if item.id == item_id:
-            return item.name or item_id
-    for opening in shop.room.openings:
-        if opening.id == item_id:
-            return f"the {opening.kind} door in wall {opening.wall}" if opening.kind != "window" else f"the window in wall {opening.wall}"
-    return f"wall {item_id}"
+    """The name of what can be picked, as it is said in a sentence."""
+    item = shop.item(item_id)
+    if isinstance(item, Opening):
+        return f"the {item.kind} door in wall {item.wall}" if item.kind != "window" else f"the window in wall {item.wall}"
+    if item is None or isinstance(item, Wall):
+        return f"wall {item_id}"
+    return item.name or item_id
 
 
 def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:
