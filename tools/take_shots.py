@@ -76,4 +76,5 @@ def main() -> None:
         application.processEvents()
 
 
-main()
+if __name__ == "__main__":
+    main()

@@ -6,7 +6,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
 from purvel.app.stages.ducts.instrument import _merged
-from purvel.quantities import convert, units_for
+from purvel.catalogue import limits
+from purvel.quantities import convert, format_number, units_for
 from purvel.review import Grade
 from purvel.shop import Opening, Shop
 from purvel.shop.edits import change_session, put_opening
@@ -95,16 +96,39 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
     assert bench.desk.shop.ducts.gate_sets == ()
 
 
-def test_in_a_narrow_place_walk_and_curve_take_turns(bench: Bench) -> None:
+def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
-    assert walk.walk.isVisible() and walk.chart.isVisible() and not walk.swap.isVisible()
+    ducts = bench.window.stages[2].walk
+    gates, walk, curve = (pane.widget for pane in ducts.panes.panes)
+
+    def seen() -> list[bool]:
+        QApplication.processEvents()
+        return [gates.isVisible(), walk.isVisible(), curve.isVisible(), ducts.panes.chooser.isVisible()]
+
+    assert seen() == [True, True, True, False]
     bench.window.set_text(24)
+    assert seen() == [True, True, False, True]
+    ducts.panes.buttons[2].click()
+    assert seen() == [True, False, True, True]
+    bench.window.resize(1024, 700)
+    assert seen() == [False, False, True, True]
+    ducts.panes.buttons[0].click()
+    assert seen() == [True, False, False, True]
+    assert gates.width() <= ducts.width()
+    bench.window.set_text(15)
+    bench.window.resize(1280, 800)
+    assert seen() == [True, True, True, False]
+
+
+def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.window.set_text(24)
+    bench.stage(3)
+    day = bench.window.stages[3].day
+    bench.settle()
     QApplication.processEvents()
-    assert walk.swap.isVisible() and walk.walk.isVisible() and not walk.chart.isVisible()
-    walk.swap.click()
-    assert walk.chart.isVisible() and not walk.walk.isVisible()
+    assert day.plot.isVisible() and day.plot.height() > 100 and "of the limit" in day.verdict.text()
 
 
 def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: Bench) -> None:
@@ -113,8 +137,10 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     day = bench.window.stages[3].day
     results = bench.window.bench.latest.results
     (exposure,) = [one for one in bench.window.bench.latest.of("air") if one.rule == "exposure"]
-    assert "1.05" in day.verdict.text() and "1.05" in exposure.sentence
-    assert "105%" in day.verdict.text() and "105%" in exposure.sentence
+    average = format_number(results.day.courses["central"].average_8h)
+    assert average in day.verdict.text() and average in exposure.sentence
+    share = f"{results.day.courses['central'].average_8h / limits()[bench.desk.shop.air.limit].value:.0%}"
+    assert share in day.verdict.text() and share in exposure.sentence
     course = results.day.courses["central"]
     total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
     assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)

@@ -2,10 +2,12 @@
 
 import pytest
 from PySide6.QtCore import QSize, Qt
+from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLineEdit, QPushButton, QToolButton, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.theme import DARK, LIGHT, Look
+from purvel.app.widgets.flow import FitRow
 from purvel.catalogue import make_thing
 from purvel.review import Grade
 from purvel.shop import PortRef, Room, Run, Shop, Wall
@@ -168,3 +170,45 @@ def test_the_desk_without_a_window(qapp: QApplication, tmp_path: object) -> None
     desk.redo()
     assert desk.shop.name == "Three" and desk.redo_label == ""
     desk.close()
+
+
+def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Bench) -> None:
+    bench.demo("garage")
+    header = bench.window.findChild(FitRow)
+
+    def names() -> set[str]:
+        QApplication.processEvents()
+        return {one.text() for one in header.findChildren(QAbstractButton) if one.isVisible()}
+
+    everything = names()
+    assert {"Find", "Print", "A+", "A−"} < everything
+    bench.window.resize(1024, 700)
+    bench.window.set_text(24)
+    left = names()
+    assert left < everything and {"☰", "Undo"} < left
+    assert all(one.geometry().right() <= header.width() for one in header.findChildren(QAbstractButton) if one.isVisible())
+    menu = [action.text() for action in bench.window.menu_button.menu().actions()]
+    assert {"Find anything", "Print the binder …", "Larger text", "Smaller text"} <= set(menu)
+    bench.window.resize(1280, 800)
+    bench.window.set_text(15)
+    assert names() == everything
+
+
+@pytest.mark.parametrize("stage", STAGES)
+def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, stage: int) -> None:
+    bench.demo("garage")
+    bench.window.resize(1024, 700)
+    bench.window.set_text(24)
+    bench.stage(stage)
+    QApplication.processEvents()
+    strip = bench.window.stage.strip
+    shown = [one for one in strip.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()]
+    assert shown and all(strip.rect().contains(one.geometry()) for one in shown)
+    assert bench.window.plan.height() >= 150
+
+
+def test_the_text_grows_by_key_and_by_menu(bench: Bench) -> None:
+    QTest.keyClick(bench.window, Qt.Key.Key_Plus, Qt.KeyboardModifier.ControlModifier)
+    assert bench.window.pixels == 18
+    next(action for action in bench.window.menu_button.menu().actions() if action.text() == "Smaller text").trigger()
+    assert bench.window.pixels == 15

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
     QMenu,
     QPushButton,
     QScrollArea,
+    QSizePolicy,
     QSplitter,
     QStackedWidget,
     QToolButton,
@@ -32,7 +33,7 @@ from purvel.app.theme import DARK, LIGHT, Look, style_sheet
 from purvel.app.widgets.fields import text_field
 from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
-from purvel.app.widgets.flow import FlowLayout
+from purvel.app.widgets.flow import FitRow
 from purvel.app.widgets.notice import Notice
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
@@ -131,9 +132,10 @@ class Window(QMainWindow):
         self.finder = Finder(desk)
 
     def _header(self) -> QWidget:
-        header = QWidget()
+        header = FitRow(8)
         header.setObjectName("header")
-        row = FlowLayout(header, 8)
+        header.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = header.row
         self.menu_button = QToolButton()
         self.menu_button.setText("☰")
         self.menu_button.setAccessibleName("Shop menu")
@@ -143,6 +145,7 @@ class Window(QMainWindow):
         row.addWidget(self.menu_button)
         self.name = text_field("Name of the shop")
         self.name.entered.connect(lambda value: self.desk.apply(lambda shop: change_shop(shop, name=str(value)), "Name the shop"))
+        self.name.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         row.addWidget(self.name)
         self.units_button = self._header_button("", self.switch_units, "Switch between feet and inches and millimetres (U)")
         row.addWidget(self.units_button)
@@ -172,6 +175,13 @@ class Window(QMainWindow):
             ("Save", self.filing.save, "Ctrl+S"),
             ("Save as …", self.filing.save_as, "Ctrl+Shift+S"),
             ("Write drawing, list or binder …", self.filing.write_dialog, "Ctrl+E"),
+            ("Print the binder …", self.filing.print_binder, "Ctrl+P"),
+            ("Find anything", self.find, "Ctrl+K"),
+            ("Undo", self.desk.undo, "Ctrl+Z"),
+            ("Redo", self.desk.redo, "Ctrl+Shift+Z"),
+            ("Switch units", self.switch_units, ""),
+            ("Larger text", lambda: self.set_text(self.pixels + 3), "Ctrl++"),
+            ("Smaller text", lambda: self.set_text(self.pixels - 3), "Ctrl+-"),
             ("Light or dark paper", self.switch_look, "Ctrl+L"),
             ("Close", self.close, "Ctrl+Q"),
         ]
@@ -253,14 +263,8 @@ class Window(QMainWindow):
             shortcut = QShortcut(QKeySequence(keys), self)
             shortcut.activated.connect(act)
 
-        key("Ctrl+Z", self.desk.undo)
-        key("Ctrl+Shift+Z", self.desk.redo)
         key("Ctrl+Y", self.desk.redo)
-        key("Ctrl+K", self.find)
-        key("Ctrl+P", self.filing.print_binder)
-        key("Ctrl++", lambda: self.set_text(self.pixels + 3))
         key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
-        key("Ctrl+-", lambda: self.set_text(self.pixels - 3))
         key("F1", self.help)
         for number in range(len(STAGE_LIST)):
             key(f"Alt+{number + 1}", lambda n=number: self.show_stage(n))

@@ -109,6 +109,13 @@ class Sheet:
         self._taken.append(taken.adjusted(-3, -1, 3, 1))
         return taken
 
+    def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
+        """A picture's bold heading at its top left, in the first of several ways to say it that fits; the last is made to fit. Returns its right end."""
+        room = width - 16.0
+        text = next((way for way in ways if self.measure(way, factor, bold=True) <= room), ways[-1])
+        factor *= min(1.0, room / self.measure(text, factor, bold=True))
+        return self.text(QPointF(8.0, self.pixels), text, colour, factor=factor, bold=True, centre=False).right()
+
     def letter(self, word: Word) -> None:
         """Keeps a word until `set_words`, when it is set where it covers least."""
         self._words.append(word)

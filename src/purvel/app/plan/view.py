@@ -64,7 +64,7 @@ class PlanView(QWidget):
         self._is_fitted = True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
-        self.setMinimumSize(320, 200)
+        self.setMinimumSize(200, 150)
         self.setAccessibleName("Plan")
         self.prompt = LengthPrompt(self)
         self.prompt.refused.connect(desk.said)
@@ -162,7 +162,7 @@ class PlanView(QWidget):
     def _edge(self) -> float:
         """Room round the plan for lettering [px]: the walls' lengths, where the stage shows them, else little."""
         lines = self.stage.edge_lines if self.stage is not None else 1.0
-        return 10.0 + lines * 1.5 * self._lettering()
+        return min(10.0 + lines * 1.5 * self._lettering(), max(lines * 1.4 * self._lettering(), 0.15 * self.height()))
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, edge: float) -> None:
         """Zooms to a part of the plan [m], with an `edge` [px] round it for lettering."""

@@ -2,7 +2,7 @@
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QObject, Signal
+from PySide6.QtCore import QObject, Qt, Signal
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QLayout, QMenu, QToolButton, QWidget
 
 from purvel.app.desk import Desk
@@ -13,7 +13,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.stages import StageEntry
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import TextField
-from purvel.app.widgets.flow import FlowLayout
+from purvel.app.widgets.flow import FlowRow
 from purvel.review import Grade, Results
 from purvel.review.reader import Reader
 
@@ -32,9 +32,10 @@ class Stage(QObject):
         self.desk, self.bench = desk, bench
         self.look: Look = LIGHT
         self.pixels = 15
-        self.strip = QWidget()
+        self.strip = FlowRow()
         self.strip.setObjectName("strip")
-        self.row = FlowLayout(self.strip)
+        self.strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.row = self.strip.row
         self.instrument: QWidget = QWidget()
 
     @property

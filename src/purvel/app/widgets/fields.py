@@ -58,6 +58,8 @@ class TextField(QWidget):
         with QSignalBlocker(self.line):
             self.line.setText(self._write(value))
             self.line.setModified(False)
+            if not self.line.hasFocus():
+                self.line.home(False)  # a text that is too long shows its beginning
         self._say("")
 
     def _finish(self) -> None:

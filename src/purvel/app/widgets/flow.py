@@ -1,7 +1,7 @@
 """A row that breaks into more rows where it is too long for its place."""
 
-from PySide6.QtCore import QRect, QSize, Qt
-from PySide6.QtWidgets import QLayout, QLayoutItem, QWidget
+from PySide6.QtCore import QEvent, QRect, QSize, Qt
+from PySide6.QtWidgets import QHBoxLayout, QLayout, QLayoutItem, QWidget
 
 
 def clear(layout: QLayout) -> None:
@@ -77,3 +77,45 @@ class FlowLayout(QLayout):
                 x += hint.width() + self._gap
             y += high + self._gap
         return y - self._gap + margins.bottom() - rect.y()
+
+
+class FlowRow(QWidget):
+    """A row of controls that wraps and always has the height that it then needs."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.row = FlowLayout(self)
+
+    def event(self, event: QEvent) -> bool:
+        done = super().event(event)
+        if event.type() in (QEvent.Type.Resize, QEvent.Type.LayoutRequest, QEvent.Type.Show):
+            self.setMinimumHeight(self.row.heightForWidth(self.width()))
+        return done
+
+
+class FitRow(QWidget):
+    """A row that never wraps: where it grows too long, what was added last is left out."""
+
+    def __init__(self, spacing: int) -> None:
+        super().__init__()
+        self.row = QHBoxLayout(self)
+        self.row.setContentsMargins(6, 4, 6, 4)
+        self.row.setSpacing(spacing)
+        self.row.setAlignment(Qt.AlignmentFlag.AlignLeft)
+        self.setMinimumWidth(100)
+
+    def event(self, event: QEvent) -> bool:
+        done = super().event(event)
+        if event.type() in (QEvent.Type.Resize, QEvent.Type.LayoutRequest, QEvent.Type.Show):
+            self._fit()
+        return done
+
+    def _fit(self) -> None:
+        margins = self.row.contentsMargins()
+        room = self.width() - margins.left() - margins.right()
+        for index in range(self.row.count()):
+            item = self.row.itemAt(index)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                room -= widget.sizeHint().width() + (self.row.spacing() if index else 0)
+                widget.setVisible(room >= 0)

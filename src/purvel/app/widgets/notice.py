@@ -4,7 +4,7 @@ from collections.abc import Callable, Sequence
 
 from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from purvel.app.widgets.flow import FlowLayout, clear
+from purvel.app.widgets.flow import FlowRow, clear
 
 
 class Notice(QFrame):
@@ -18,8 +18,8 @@ class Notice(QFrame):
         column.setContentsMargins(12, 8, 8, 8)
         self.tool, self.said = QLabel(), QLabel()
         self.tool.setObjectName("tool")
-        self._answers = QWidget()
-        self._row = FlowLayout(self._answers)
+        self._answers = FlowRow()
+        self._row = self._answers.row
         self._row.setContentsMargins(0, 0, 0, 0)
         for label in (self.tool, self.said):
             label.setWordWrap(True)

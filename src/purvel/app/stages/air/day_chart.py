@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.application import FAMILY
 from purvel.app.desk import Desk
@@ -15,10 +15,13 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.panes import Pane, Panes
 from purvel.catalogue import limits
 from purvel.libraries import np
 from purvel.quantities import format_number
 from purvel.roomair.day import BANDS, Day
+
+ROOM_FOR_KEY, ROOM_FOR_WORDS = 10, 34  # letters' sizes
 
 
 class DayInstrument(QWidget):
@@ -36,10 +39,11 @@ class DayInstrument(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.work)
-        self.scroll = scroll
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.side = QVBoxLayout()
+        picture = QWidget()
+        self.side = QVBoxLayout(picture)
+        self.side.setContentsMargins(0, 0, 0, 0)
         self.verdict = QLabel()
         self.verdict.setWordWrap(True)
         self.verdict.setContentsMargins(8, 2, 8, 0)
@@ -47,10 +51,10 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.verdict)
         self.key = _Key(self)
         self.side.addWidget(self.key)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(scroll, 4)
-        row.addLayout(self.side, 12)
+        self.panes = Panes([Pane("Work", scroll, 13.0, 4), Pane("Day", picture, 18.0, 12)], chosen=1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.panes)
         self._shown: tuple[object, ...] = ()
         bench.reviewed.connect(self.refresh)
         desk.picked_changed.connect(self.refresh)
@@ -58,11 +62,18 @@ class DayInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
-        self.scroll.setMinimumWidth(min(260, round(pixels * 14.5)))
+        self.panes.dress(pixels)
         self.key.updateGeometry()
         self.key.update()
         self._shown = ()
         self.refresh()
+
+    def resizeEvent(self, event: object) -> None:
+        self._say(self.bench.latest.results.day)
+
+    def _show_key(self) -> None:
+        """The key gives way where the chart would have no room."""
+        self.key.setVisible(self.bench.latest.results.day is not None and self.height() > ROOM_FOR_KEY * self.pixels)
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -103,15 +114,15 @@ class DayInstrument(QWidget):
         self.work_box.addStretch(1)
 
     def _say(self, day: Day | None) -> None:
+        self._show_key()
         if day is None:
             self.verdict.setText("")
-            self.key.hide()
             return
-        self.key.show()
         low, central, high = (day.courses[band].average_8h for band in BANDS)
         share = central / limits()[self.desk.shop.air.limit].value
         figures = [format_number(value) for value in (low, central, high)]
-        self.verdict.setText(f"<b>8 h average {figures[1]} mg/\u2060m³ inhalable</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit")
+        what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.pixels else ""
+        self.verdict.setText(f"<b>8 h average {figures[1]} mg/\u2060m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit")
 
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
@@ -178,44 +189,56 @@ class _Key(QWidget):
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
-        return QSize(200, round(self.day.pixels * 1.5 * (2 if self._needs_two_rows() else 1)))
+        rows = max(row for _, row in self._places()) + 1
+        return QSize(200, round(self.day.pixels * 1.5 * rows))
 
     def resizeEvent(self, event: object) -> None:
         self.updateGeometry()
 
-    def _needs_two_rows(self) -> bool:
+    def _places(self) -> list[tuple[float, int]]:
+        """Where each entry begins [px] and in which row it stands."""
         font = QFont(FAMILY)
-        font.setPixelSize(round(0.85 * self.day.pixels))
+        font.setPixelSize(round(FACTOR * self.day.pixels))
         letters = QFontMetricsF(font)
-        names = [*(name for name, _ in GROUPS), *LINES]
-        return self.width() < sum(letters.horizontalAdvance(name) + self.day.pixels * 2.9 for name in names)
+        found: list[tuple[float, int]] = []
+        x, row = EDGE, 0
+        for name in (*(name for name, _ in GROUPS), *self._lines()):
+            wide = self._swatch() + letters.horizontalAdvance(name)
+            if x + wide > self.width() and x > EDGE:
+                x, row = EDGE, row + 1
+            found.append((x, row))
+            x += wide + self.day.pixels
+        return found
+
+    def _lines(self) -> tuple[str, ...]:
+        day = self.day.bench.latest.results.day
+        return LINES if day is not None and any(one.cleaner_on for one in day.stretches) else LINES[:1]
+
+    def _swatch(self) -> float:
+        return 1.8 * FACTOR * self.day.pixels + 5.0
 
     def paintEvent(self, event: QPaintEvent) -> None:
         look, pixels = self.day.look, self.day.pixels
         painter = QPainter(self)
         sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
-        rows = 2 if self._needs_two_rows() else 1
-        factor = 0.85
-        x, y, size = 10.0, self.height() / 2 / rows, pixels * factor
-
-        def word(text: str) -> float:
-            return sheet.text(QPointF(x + size * 1.8 + 5, y), text, look.ink, factor=factor, centre=False).right() + size
-
-        for name, _ in GROUPS:
+        places, size = self._places(), pixels * FACTOR
+        high = self.height() / (places[-1][1] + 1)
+        for (x, row), (name, _) in zip(places, GROUPS):
+            y = (row + 0.5) * high
             colour, pattern = _style(look, name)
             painter.setPen(sheet.pen(colour, 2))
             painter.setBrush(_shade(colour, pattern))
             painter.drawRect(QRectF(x, y - size / 2, size * 1.8, size))
-            x = word(name)
-        if rows == 2:
-            x, y = 10.0, self.height() * 0.75
-        for name, colour, width in zip(LINES, (look.ink, look.accent), (2.5, 5.0)):
+            sheet.text(QPointF(x + self._swatch(), y), name, look.ink, factor=FACTOR, centre=False)
+        for (x, row), name, colour, width in zip(places[len(GROUPS) :], self._lines(), (look.ink, look.accent), (2.5, 5.0)):
+            y = (row + 0.5) * high
             painter.setPen(sheet.pen(colour, width))
             painter.drawLine(QPointF(x, y), QPointF(x + size * 1.8, y))
-            x = word(name)
+            sheet.text(QPointF(x + self._swatch(), y), name, look.ink, factor=FACTOR, centre=False)
         painter.end()
 
 
+FACTOR, EDGE = 0.85, 10.0  # of the text's size; px
 LINES = ("all dust", "cleaner runs")
 GROUPS: tuple[tuple[str, tuple[int, ...]], ...] = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
 

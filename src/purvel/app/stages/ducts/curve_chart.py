@@ -28,7 +28,6 @@ class CurveChart(QWidget):
         self.look: Look = LIGHT
         self.pixels = 15
         self.plot: Any = None
-        self.setMinimumWidth(180)
         self.setAccessibleName("Curve and working points")
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(0, 0, 4, 0)

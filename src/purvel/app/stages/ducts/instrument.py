@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
@@ -15,12 +15,11 @@ from purvel.app.stages.ducts.curve_chart import CurveChart
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import ChoiceField
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.panes import Pane, Panes
 from purvel.review.reader import Reader
 from purvel.review.results import name_of
 from purvel.shop import GateSet
 from purvel.shop.edits import fresh_id, put_gate_set, remove
-
-ROOM_FOR_BOTH = 36  # letters' size: narrower than this, the walk and the curve take turns
 
 
 class DuctInstrument(QWidget):
@@ -39,26 +38,14 @@ class DuctInstrument(QWidget):
         scroll = QScrollArea()
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.choices)
-        self.scroll = scroll
         scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.walk = SuctionWalk(self)
         self.chart = CurveChart(self)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        left = QVBoxLayout()
-        left.setContentsMargins(0, 0, 0, 0)
-        left.setSpacing(0)
-        self.swap = QPushButton("Curve")
-        self.swap.setCheckable(True)
-        self.swap.setToolTip("There is room for one picture: the suction walk or the source's curve.")
-        self.swap.toggled.connect(self._share_room)
-        left.addWidget(self.swap)
-        left.addWidget(scroll, 1)
-        row.addLayout(left, 5)
-        row.addWidget(self.walk, 10)
-        row.addWidget(self.chart, 7)
+        self.panes = Panes([Pane("Gates", scroll, 12.0, 5), Pane("Walk", self.walk, 14.0, 10), Pane("Curve", self.chart, 11.0, 7)], chosen=1)
+        box = QVBoxLayout(self)
+        box.setContentsMargins(0, 0, 0, 0)
+        box.addWidget(self.panes)
         self._shown: tuple[object, ...] = ()
         bench.reviewed.connect(self.refresh)
         desk.picked_changed.connect(self.walk.update)
@@ -66,21 +53,10 @@ class DuctInstrument(QWidget):
     def dress(self, look: Look, pixels: int) -> None:
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
-        self.scroll.setMinimumWidth(min(275, round(pixels * 12.7)))
+        self.panes.dress(pixels)
         self.chart.dress(look, pixels)
-        self._share_room()
         self._shown = ()
         self.refresh()
-
-    def resizeEvent(self, event: object) -> None:
-        self._share_room()
-
-    def _share_room(self) -> None:
-        """Walk and curve side by side where both can be read, else one of them."""
-        narrow = self.width() < ROOM_FOR_BOTH * self.pixels
-        self.swap.setVisible(narrow)
-        self.walk.setVisible(not narrow or not self.swap.isChecked())
-        self.chart.setVisible(not narrow or self.swap.isChecked())
 
     def rebuild(self) -> None:
         """Units changed."""
@@ -217,7 +193,6 @@ class SuctionWalk(QWidget):
     def __init__(self, instrument: DuctInstrument) -> None:
         super().__init__()
         self.instrument = instrument
-        self.setMinimumWidth(220)
         self.setAccessibleName("Suction walk")
 
     def steps(self) -> list[tuple[str, float]]:
@@ -261,9 +236,9 @@ class SuctionWalk(QWidget):
             return
         say = Reader(instrument.desk.shown.units)
         total = sum(max(0.0, loss) for _, loss in steps)
-        title = f"{name_of(instrument.desk.shown, hood.thing)}: {say.flow(hood.flow)}, {say.pressure(hood.static_suction)} at the hood{'' if hood.is_open else ' (gate shut)'}"
-        factor = min(1.0, (self.width() - 16) / sheet.measure(title, bold=True, factor=1.0))
-        sheet.text(QPointF(8, pixels), title, look.ink, factor=factor, bold=True, centre=False)
+        name, shut = name_of(instrument.desk.shown, hood.thing), "" if hood.is_open else " (gate shut)"
+        figures = f"{say.flow(hood.flow)}, {say.pressure(hood.static_suction)}"
+        sheet.heading((f"{name}: {figures} at the hood{shut}", f"{name}: {figures}{shut}", f"{figures}{shut}"), look.ink, self.width())
         merged = _merged(steps, most=max(3, int((self.height() - pixels * 2.4) / (pixels * 1.25))))
         widest = max(sheet.measure(word, 0.85) for word, _ in merged)
         left = min(widest + 16, self.width() * 0.56)

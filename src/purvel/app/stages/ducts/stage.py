@@ -34,7 +34,7 @@ from purvel.app.stages.ducts.instrument import DuctInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
-from purvel.app.widgets.flow import FlowLayout, clear
+from purvel.app.widgets.flow import FlowRow, clear
 from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Gate, Run
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
@@ -50,8 +50,8 @@ class DuctsStage(Stage):
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
         self.instrument = self.walk = DuctInstrument(desk, bench)
-        self.tray = QWidget()
-        self.choices = FlowLayout(self.tray)
+        self.tray = FlowRow()
+        self.choices = self.tray.row
         self.choices.setContentsMargins(0, 0, 0, 0)
         self.drawing: Run | None = None
         self.gating = False

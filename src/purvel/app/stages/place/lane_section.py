@@ -53,7 +53,9 @@ class LaneSection(QWidget):
 
     def _draw(self, sheet: Sheet, one: Lane) -> None:
         look, painter = self.look, sheet.painter
-        view = _View(one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * 1.8)
+        stops = self._stop_words(one)
+        wide = sum(sheet.measure(text, 0.85) for text in stops) + 52.0 > self.width()
+        view = _View(one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * (2.9 if wide else 1.8))
         painter.setPen(sheet.pen(look.wall, 3))
         painter.drawLine(view.at(-view.reach_in, 0), view.at(view.reach_out, 0))
         self._bodies(sheet, one, view)
@@ -74,36 +76,39 @@ class LaneSection(QWidget):
         painter.setPen(sheet.pen(look.ink, 1.5, dashes=(3, 3)))
         painter.drawLine(view.at(0, 0), view.at(0, view.height * 0.92))
         self._verdict(sheet, one, colour)
-        self._stops(sheet, one, view)
+        self._stops(sheet, stops, view, wide)
         sheet.set_words()
 
     def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
         shop = self.desk.shown
         units = shop.units
-        verdict = f"{name_of(shop, one.thing)}: longest board {format_length(one.longest_board, units, denominator=8)}"
-        sheet.text(QPointF(14, self.pixels), verdict, colour, factor=1.15, bold=True, centre=False)
+        longest = f"longest board {format_length(one.longest_board, units, denominator=8)}"
+        end = sheet.heading((f"{name_of(shop, one.thing)}: {longest}", longest), colour, self.width(), 1.15)
         rest = f"table at {format_length(one.low, units, denominator=8)}, {format_length(one.hand_room, units, denominator=8)} kept for hands"
         if one.largest_sheet:
             size = one.largest_sheet
             rest += f";  largest sheet {format_length(size.along, units, denominator=8)} × {format_length(size.across, units, denominator=8)}"
-        offset = sheet.measure(verdict, 1.15, bold=True) + 34
-        if offset + sheet.measure(rest) < self.width():
-            sheet.text(QPointF(offset, self.pixels), rest, self.look.pencil, centre=False)
+        if end + 20 + sheet.measure(rest) < self.width():
+            sheet.text(QPointF(end + 20, self.pixels), rest, self.look.pencil, centre=False)
 
-    def _stops(self, sheet: Sheet, one: Lane, view: _View) -> None:
-        """Under the floor line, how far the board runs either way and what stops it; the two never overlap."""
+    def _stop_words(self, one: Lane) -> list[str]:
+        """How far the board runs either way and what stops it."""
         shop = self.desk.shown
         texts = []
         for run, word in ((one.into, "in"), (one.out, "out")):
             stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
             texts.append(f"{word} {format_length(run.length, shop.units, denominator=8)}, then {stopper}")
+        return texts
+
+    def _stops(self, sheet: Sheet, texts: list[str], view: _View, wide: bool) -> None:
+        """Under the floor line, each on its side of the blade, or one under the other where they are too wide."""
         into, out = (sheet.measure(text, 0.85) for text in texts)
-        left, middle, right = 14.0, view.middle, self.width() - 14.0
-        out_left = max(left + into + 24, min(middle + 12, right - out))
-        in_left = max(left, min(middle - 12 - into, out_left - 24 - into))
+        left, middle, right = 8.0, view.middle, self.width() - 8.0
         y = view.bottom + self.pixels * 0.9
+        out_left = left if wide else max(left + into + 24, min(middle + 12, right - out))
+        in_left = left if wide else max(left, min(middle - 12 - into, out_left - 24 - into))
         sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
-        sheet.text(QPointF(out_left, y), texts[1], self.look.ink, factor=0.85, centre=False)
+        sheet.text(QPointF(out_left, y + self.pixels * (1.1 if wide else 0.0)), texts[1], self.look.ink, factor=0.85, centre=False)
 
     def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""

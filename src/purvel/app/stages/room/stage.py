@@ -51,7 +51,7 @@ class RoomStage(Stage):
         self.turn.addItems([label for _, label in TURNS])
         self.row.addWidget(self.turn)
         self._button("Add wall", self._entered)
-        self._button("Close the loop", self.close_loop)
+        self.close = self._button("Close the loop", self.close_loop)
         openings = [(one.label, lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()]
         fixtures = [(one.label, lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()]
         groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
@@ -75,6 +75,7 @@ class RoomStage(Stage):
 
     def refresh(self) -> None:
         self.ceiling.show_value(self.desk.shop.room.ceiling.height)
+        self.close.setVisible(not self._is_met())
         self.tape.refresh()
 
     def _set_ceiling(self, height: object) -> None:
@@ -101,10 +102,14 @@ class RoomStage(Stage):
         wall = Wall(id=fresh_wall_id(self.desk.shop), length=length, turn=turn)
         self.desk.apply(lambda shop: put_wall(shop, wall), f"Add wall {wall.id}")
 
+    def _is_met(self) -> bool:
+        """Whether the last wall ends where the first began."""
+        return bool(self.desk.shop.room.walls) and self.results().traverse.gap_length < 0.01
+
     def close_loop(self) -> None:
         """Adds the wall that leads back to the start."""
         walls = self.desk.shop.room.walls
-        if len(walls) < 2 or self.results().traverse.gap_length < 0.01:
+        if len(walls) < 2 or self._is_met():
             self.desk.said.emit("There is nothing to close: enter at least two walls that do not meet yet.")
             return
         turn, length = closing_wall(self.desk.shop.room)

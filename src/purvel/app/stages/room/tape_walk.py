@@ -18,6 +18,7 @@ from purvel.shop.edits import put_wall, remove_wall
 from purvel.space.traverse import fair_gap
 
 HOW = (("measured", "taped"), ("plate", "off a drawing"), ("paced", "paced"))
+ROOM_FOR_ALL = 31  # letters' sizes that a whole row needs
 
 
 class TapeWalk(QWidget):
@@ -39,6 +40,7 @@ class TapeWalk(QWidget):
         scroll.setWidgetResizable(True)
         scroll.setWidget(self.table)
         scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
@@ -50,6 +52,7 @@ class TapeWalk(QWidget):
         """Takes on a theme and a text size."""
         self.look, self.pixels = look, pixels
         self.grid.setColumnMinimumWidth(1, round(pixels * 6.5))
+        self._share_room()
         self.bar.updateGeometry()
         self.bar.update()
 
@@ -65,7 +68,20 @@ class TapeWalk(QWidget):
         for number, wall in enumerate(self.desk.shop.room.walls, start=1):
             self._add_row(number, wall)
         self.grid.setRowStretch(len(self.desk.shop.room.walls) + 1, 1)
+        self._share_room()
         self.refresh()
+
+    def resizeEvent(self, event: object) -> None:
+        self._share_room()
+
+    def _share_room(self) -> None:
+        """Where rows are too long, how a length was got and taking a wall out are left to the form of the picked wall."""
+        narrow = self.width() < ROOM_FOR_ALL * self.pixels
+        for row in range(self.grid.rowCount()):
+            for column in (3, 4):
+                item = self.grid.itemAtPosition(row, column)
+                if item is not None and (widget := item.widget()) is not None:
+                    widget.setVisible(not narrow)
 
     def _add_row(self, number: int, wall: Wall) -> None:
         name = QLabel(wall.id)
@@ -128,18 +144,17 @@ class _Bar(QWidget):
         gap = trip.gap_length
         if trip.is_closed:
             fine = gap <= fair_gap(trip.perimeter)
-            verdict = f"Closes within {format_length(gap, units)}"
+            verdict, more = f"Closes within {format_length(gap, units)}", ""
             if not fine:
-                suspects = f"; look at wall {' or '.join(trip.suspects)}" if trip.suspects else ""
-                verdict = f"Misses its start by {format_length(gap, units)}{suspects}"
+                verdict = f"Misses its start by {format_length(gap, units)}"
+                more = f"; look at wall {' or '.join(trip.suspects)}" if trip.suspects else ""
             colour = look.good if fine else look.mend
         else:
-            verdict, colour = f"Still open: {format_length(gap, units)} to go", look.mend
-        sheet.text(QPointF(12, pixels * 1.0), verdict, colour, factor=1.15, bold=True, centre=False)
+            verdict, more, colour = f"Still open: {format_length(gap, units)} to go", "", look.mend
+        end = sheet.heading((verdict + more, verdict), colour, self.width(), 1.15)
         fair = f"walked {format_length(trip.perimeter, units)}; careful taping closes within {format_length(fair_gap(trip.perimeter), units)}"
-        offset = sheet.measure(verdict, 1.15) * 1.1 + 34
-        if offset + sheet.measure(fair) < self.width():
-            sheet.text(QPointF(offset, pixels * 1.0), fair, look.pencil, centre=False)
+        if end + 20 + sheet.measure(fair) < self.width():
+            sheet.text(QPointF(end + 20, pixels), fair, look.pencil, centre=False)
         shown_gap = gap if gap > 1e-3 else 0.0
         scale = (self.width() - 24) / max(trip.perimeter + shown_gap, 1e-6)
         x, top, high = 12.0, pixels * 2.2, pixels * 1.5
