@@ -21,7 +21,7 @@ from purvel.libraries import np
 from purvel.quantities import format_number
 from purvel.roomair.day import BANDS, Day
 
-ROOM_FOR_KEY, ROOM_FOR_WORDS = 10, 34  # letters' sizes
+ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
 
 
 class DayInstrument(QWidget):
@@ -168,7 +168,9 @@ class DayInstrument(QWidget):
         plot.setYRange(0, top, padding=0)
 
     def _name_work(self, plot: Any, end: float, top: float) -> None:
-        """The spells' names over the course, each in the first of two rows where it covers no other."""
+        """The spells' names over the course, each in the first of two rows where it covers no other; none where they would cover the course."""
+        if plot.height() < ROOM_FOR_NAMES * self.pixels:
+            return
         letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.pixels * 0.8) * 0.6  # min that a letter is wide
         free_from = [0.0, 0.0]
         for spell in self.desk.shop.air.session.spells:
