@@ -15,7 +15,7 @@ from purvel.shop import Opening, Shop, Thing, Wall
 from purvel.space.aisles import Aisle, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
-from purvel.space.lanes import Lane, lane
+from purvel.space.lanes import Lane, lanes
 from purvel.space.traverse import Traverse, walk
 from purvel.space.volume import room_volume
 
@@ -95,8 +95,7 @@ class Results:
     def _lanes(self) -> dict[str, Lane]:
         if not self.traverse.is_closed:
             return {}
-        found = (lane(thing, self.shop.stock, self.shop.hand_room, self.ground, self.shop.room) for thing in self.shop.things)
-        return {one.thing: one for one in found if one is not None}
+        return lanes(self.shop.things, self.shop.stock, self.shop.hand_room, self.ground, self.shop.room)
 
     @cached_property
     def overlaps(self) -> list[Clash]:

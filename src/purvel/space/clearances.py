@@ -7,7 +7,7 @@ from math import hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
-from purvel.space.ground import Side, floor, footprint, rectangle, sides, standing_zone
+from purvel.space.ground import Side, floor, footprint, footprints, rectangle, sides, standing_zone, standing_zones
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
@@ -59,7 +59,7 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in fixtures if fixture.is_body)]
     if len(items) < 2:
         return []
-    corners = np.stack([footprint(item) for item in items])
+    corners = footprints(items)
     shapes = np.asarray(shapely.polygons(corners))
     first, second = shapely.STRtree(shapes).query(shapes, predicate="intersects")
     low, high = np.array([span(item) for item in items]).T
@@ -160,8 +160,7 @@ def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
     if not workers:
         return []
-    zone_corners = np.stack([zone for thing in workers if (zone := standing_zone(thing)) is not None])
-    corners = np.stack([footprint(item) for item in items])
+    zone_corners, corners = standing_zones(workers), footprints(items)
     zones, shapes = np.asarray(shapely.polygons(zone_corners)), np.asarray(shapely.polygons(corners))
     who, what = shapely.STRtree(shapes).query(zones, predicate="intersects")
     areas = np.asarray(shapely.area(shapely.intersection(zones[who], shapes[what])))

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from math import atan2, cos, degrees, radians, sin
+from math import atan2, degrees
 from typing import Literal
 
 from purvel.libraries import Array, np, shapely
@@ -58,25 +59,40 @@ def floor(room: Room) -> shapely.Polygon:
     return polygon if polygon.is_valid else shapely.Polygon()
 
 
+def rectangles(placed: Sequence[tuple[float, float, float, float, float]]) -> Array:
+    """Corners [m] of rectangles given as middle (x, y), angle [deg], width and depth, counter-clockwise from their own lower left; shape (n, 4, 2)."""
+    x, y, angle, width, depth = np.array(placed, dtype=float).reshape(-1, 5).T[..., None]
+    c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
+    along, across = width / 2 * np.array([-1.0, 1.0, 1.0, -1.0]), depth / 2 * np.array([-1.0, -1.0, 1.0, 1.0])
+    return np.stack([x + along * c - across * s, y + along * s + across * c], axis=-1)
+
+
 def rectangle(x: float, y: float, angle: float, width: float, depth: float) -> Array:
-    """Corners [m] of a rectangle about (x, y) turned by `angle` [deg], counter-clockwise from its own lower left; shape (4, 2)."""
-    c, s = cos(radians(angle)), sin(radians(angle))
-    local = np.array([(-width / 2, -depth / 2), (width / 2, -depth / 2), (width / 2, depth / 2), (-width / 2, depth / 2)])
-    corners: Array = local @ np.array([(c, s), (-s, c)]) + np.array([x, y])
+    """The corners of one rectangle; shape (4, 2)."""
+    corners: Array = rectangles([(x, y, angle, width, depth)])[0]
     return corners
 
 
+def footprints(items: Sequence[Thing | Fixture]) -> Array:
+    """The corners of what stands there; shape (n, 4, 2)."""
+    return rectangles([(one.x, one.y, one.angle, one.width, one.depth) for one in items])
+
+
 def footprint(item: Thing | Fixture) -> Array:
-    """The corners of what stands there; shape (4, 2)."""
-    return rectangle(item.x, item.y, item.angle, item.width, item.depth)
+    """The corners of one thing or fixture; shape (4, 2)."""
+    corners: Array = footprints([item])[0]
+    return corners
+
+
+def standing_zones(things: Sequence[Thing]) -> Array:
+    """The corners of the floor that the workers need, of things that somebody works at; shape (n, 4, 2)."""
+    stands = [(*thing.spot(thing.stand.x, thing.stand.y), thing.angle, thing.stand.width, thing.stand.depth) for thing in things if thing.stand]
+    return rectangles(stands)
 
 
 def standing_zone(thing: Thing) -> Array | None:
     """The corners of the floor that the worker needs; None for what nobody works at."""
-    if thing.stand is None:
-        return None
-    x, y = thing.spot(thing.stand.x, thing.stand.y)
-    return rectangle(x, y, thing.angle, thing.stand.width, thing.stand.depth)
+    return None if thing.stand is None else standing_zones([thing])[0]
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,8 +123,8 @@ def ground(room: Room, things: tuple[Thing, ...]) -> Ground:
         heights.append(low_high)
         names.append(name)
 
-    for thing in things:
-        add(footprint(thing), (thing.z, thing.z + thing.height), ("thing", thing.id))
+    for thing, piece in zip(things, footprints(things)):
+        add(piece, (thing.z, thing.z + thing.height), ("thing", thing.id))
     for fixture in room.fixtures:
         if fixture.is_body:
             add(footprint(fixture), (fixture.bottom, fixture.top), ("fixture", fixture.id))

@@ -9,7 +9,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import cos, radians, sin
 
 from purvel.libraries import Array, np
 from purvel.shop import Room, Stock, Thing
@@ -63,23 +62,40 @@ class Lane:
         return self.longest_board + TOUCH >= self.stock_length
 
 
-def lane(thing: Thing, stock: Stock, hand_room: float, plan: Ground, room: Room) -> Lane | None:
-    """The lane of one machine for one stock; None for what has no feed. Lengths in metres."""
-    if thing.feed is None or thing.work_height is None:
-        return None
-    stock = thing.stock or stock
-    origin = thing.spot(thing.feed.x, thing.feed.y)
-    direction = (thing.angle + thing.feed.direction) % 360.0
-    low = thing.z + thing.work_height
-    high = low + stock.thickness
-    walls = sides(room) if room.ceiling.slopes else {}
+def lanes(things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, room: Room) -> dict[str, Lane]:
+    """The lanes of all machines for one stock, by machine; none for what has no feed. Lengths in metres."""
+    fed = [thing for thing in things if thing.feed is not None and thing.work_height is not None]
+    found: dict[str, Lane] = {}
+    for with_sheets in (False, True):
+        feeds = [_feed(thing, thing.stock or stock) for thing in fed if thing.feed is not None and thing.feed.sheets is with_sheets]
+        widths = [(one.stock.width, *(SHEET_WIDTHS if with_sheets else ())) for one in feeds]
+        for one, runs in zip(feeds, _free_runs(feeds, np.array(widths), plan, room)):
+            into, out = runs[0]
+            longest = max(0.0, min(into.length, out.length) - hand_room)
+            sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if with_sheets else None
+            found[one.thing] = Lane(
+                one.thing, one.origin, one.direction, one.stock.width, one.low, one.high, into, out, hand_room, one.stock.length, longest, sheet
+            )
+    return {thing.id: found[thing.id] for thing in fed}
 
-    widths = (stock.width, *SHEET_WIDTHS) if thing.feed.sheets else (stock.width,)
-    runs = _free_runs(thing.id, origin, direction, widths, low, high, plan, room, walls)
-    into, out = runs[0]
-    longest = max(0.0, min(into.length, out.length) - hand_room)
-    sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if thing.feed.sheets else None
-    return Lane(thing.id, origin, direction, stock.width, low, high, into, out, hand_room, stock.length, longest, sheet)
+
+@dataclass(frozen=True, slots=True)
+class _Feed:
+    """Where a machine is fed, in plan metres."""
+
+    thing: str
+    stock: Stock
+    origin: Point
+    direction: float
+    low: float
+    high: float
+
+
+def _feed(thing: Thing, stock: Stock) -> _Feed:
+    assert thing.feed is not None and thing.work_height is not None
+    low = thing.z + thing.work_height
+    direction = (thing.angle + thing.feed.direction) % 360.0
+    return _Feed(thing.id, stock, thing.spot(thing.feed.x, thing.feed.y), direction, low, low + stock.thickness)
 
 
 def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
@@ -91,61 +107,66 @@ def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float)
     return None
 
 
-def _free_runs(
-    own: str,
-    origin: Point,
-    direction: float,
-    widths: tuple[float, ...],
-    low: float,
-    high: float,
-    plan: Ground,
-    room: Room,
-    walls: dict[str, Side],
-) -> list[tuple[FreeRun, FreeRun]]:
-    """In and out for a strip of each width."""
-    if plan.ceiling < high - TOUCH:
-        under = FreeRun(0.0, ("ceiling", ""))
-        return [(under, under)] * len(widths)
-    in_band = (plan.bottom < high - TOUCH) & (plan.top > low + TOUCH)
-    candidates = [i for i in np.flatnonzero(in_band) if plan.names[i] != ("thing", own) and plan.names[i][0] != "ceiling"]
-    pieces = plan.pieces[candidates]
-    names = [plan.names[i] for i in candidates]
-    for slope in room.ceiling.slopes:
-        if slope.low < high and slope.wall in walls:
-            pieces = np.concatenate([pieces, _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, high)[None]])
-            names.append(("ceiling", slope.wall))
-    near, far = extent_along(pieces, origin, direction, widths)
-    out = np.where(far > TOUCH, np.maximum(near, 0.0), np.inf)
-    into = np.where(near < -TOUCH, np.maximum(-far, 0.0), np.inf)
-    return [(_nearest(behind, names), _nearest(ahead, names)) for behind, ahead in zip(into, out)]
+def _free_runs(feeds: Sequence[_Feed], widths: Array, plan: Ground, room: Room) -> list[list[tuple[FreeRun, FreeRun]]]:
+    """In and out of each feed for strips of its `widths` (feeds, widths)."""
+    if not feeds:
+        return []
+    low, high = (np.array([getattr(one, key) for one in feeds])[:, None] for key in ("low", "high"))
+    names = list(plan.names)
+    blocks = (plan.bottom < high - TOUCH) & (plan.top > low + TOUCH)
+    index = {name: i for i, name in enumerate(names)}
+    for row, one in zip(blocks, feeds):
+        if ("thing", one.thing) in index:
+            row[index["thing", one.thing]] = False
+    blocks &= np.array([kind != "ceiling" for kind, _ in names], dtype=bool)
+    pieces = np.broadcast_to(plan.pieces, (len(feeds), *plan.pieces.shape))
+    walls = sides(room) if room.ceiling.slopes else {}
+    for slope in (one for one in room.ceiling.slopes if one.wall in walls):
+        under = [_under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, one.high) for one in feeds]
+        pieces = np.concatenate([pieces, np.stack(under)[:, None]], axis=1)
+        blocks = np.concatenate([blocks, slope.low < high], axis=1)
+        names.append(("ceiling", slope.wall))
+    near, far = extent_along(pieces, np.array([one.origin for one in feeds]), np.array([one.direction for one in feeds]), widths)
+    out = np.where(blocks[:, None] & (far > TOUCH), np.maximum(near, 0.0), np.inf)
+    into = np.where(blocks[:, None] & (near < -TOUCH), np.maximum(-far, 0.0), np.inf)
+    runs = [list(zip(*ways)) for ways in zip(_nearest(into, names), _nearest(out, names))]
+    under_all = FreeRun(0.0, ("ceiling", ""))
+    return [[(under_all, under_all)] * widths.shape[1] if plan.ceiling < one.high - TOUCH else row for one, row in zip(feeds, runs)]
 
 
 def _under_slope(side: Side, low: float, run: float, ceiling: float, height: float) -> Array:
     """The floor along a wall over which the sloping ceiling is below `height`."""
-    reach = run * min(1.0, (height - low) / (ceiling - low))
+    reach = run * min(1.0, max(0.0, height - low) / max(ceiling - low, TOUCH))
     ends = (-50.0, side.length + 50.0)
     return np.array([side.at(ends[0]), side.at(ends[1]), side.at(ends[1], -reach), side.at(ends[0], -reach)])
 
 
-def _nearest(distances: Array, names: list[tuple[Kind, str]]) -> FreeRun:
-    if distances.size == 0 or not np.isfinite(distances).any():
-        return FreeRun(_BEYOND, None)
-    index = int(np.argmin(distances))
-    return FreeRun(float(distances[index]), names[index])
+def _nearest(distances: Array, names: Sequence[tuple[Kind, str]]) -> list[list[FreeRun]]:
+    """The first block in each strip: distances (feeds, widths, pieces)."""
+    if distances.shape[-1] == 0:
+        return [[FreeRun(_BEYOND, None)] * distances.shape[1] for _ in distances]
+    first = distances.argmin(axis=-1)
+    shortest = np.take_along_axis(distances, first[..., None], axis=-1)[..., 0]
+    return [
+        [FreeRun(length, names[i]) if length < np.inf else FreeRun(_BEYOND, None) for length, i in zip(*row)]
+        for row in zip(shortest.tolist(), first.tolist())
+    ]
 
 
-def extent_along(pieces: Array, origin: Point, direction: float, widths: Sequence[float]) -> tuple[Array, Array]:
-    """Where along the feed line the part of each convex piece (n, 4, 2) inside a strip begins and ends, for each width: two arrays (widths, n).
+def extent_along(pieces: Array, origins: Array, directions: Array, widths: Array) -> tuple[Array, Array]:
+    """Where along feed lines the part of each convex piece inside a strip begins and ends, for each width: two arrays (lines, widths, n) [m].
 
-    (inf, -inf) where a piece is clear of the strip.
+    `pieces` (lines, n, 4, 2) or (n, 4, 2) for all, `origins` (lines, 2), `directions` (lines,) [deg], `widths` (lines, widths). (inf, -inf) where a
+    piece is clear of the strip.
     """
-    c, s = cos(radians(direction)), sin(radians(direction))
-    moved = pieces - np.asarray(origin)
-    u = moved[..., 0] * c + moved[..., 1] * s
-    v = -moved[..., 0] * s + moved[..., 1] * c
-    half = (np.asarray(widths) / 2 - TOUCH)[:, None, None]
+    turn = np.radians(directions)
+    c, s = np.cos(turn)[:, None, None], np.sin(turn)[:, None, None]
+    moved = pieces - origins[:, None, None, :]
+    u = (moved[..., 0] * c + moved[..., 1] * s)[:, None]
+    v = (-moved[..., 0] * s + moved[..., 1] * c)[:, None]
+    half = (widths / 2 - TOUCH)[:, :, None, None]
     following = (1, 2, 3, 0)
-    du, dv = u[:, following] - u, v[:, following] - v
+    du, dv = u[..., following] - u, v[..., following] - v
     level = np.abs(dv) < 1e-12
     slope = np.where(level, 1.0, dv)
     a, b = (-half - v) / slope, (half - v) / slope

@@ -113,7 +113,8 @@ class LaneSection(QWidget):
     def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
         look, plan, shop = self.look, self.bench.quick().ground, self.desk.shown
-        near, far = (ends[0] for ends in extent_along(plan.pieces, one.origin, one.direction, (one.width,)))
+        line = (np.array([one.origin]), np.array([one.direction]), np.array([[one.width]]))
+        near, far = (ends[0, 0] for ends in extent_along(plan.pieces, *line))
         for i in np.flatnonzero(np.isfinite(near)):
             kind, item = plan.names[i]
             low, high = max(float(plan.bottom[i]), 0.0), min(float(plan.top[i]), view.height)
