@@ -100,3 +100,12 @@ def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Pat
     name_it(bench, "Kept")
     bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
     assert bench.desk.slot is not None and load(bench.desk.slot.path).name == "Kept"
+
+
+def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -> None:
+    (demos,) = [action.menu() for action in bench.window.menu_button.menu().actions() if action.text() == "Demo shops"]
+    for _ in range(2):
+        demos.aboutToShow.emit()
+        assert [action.text() for action in demos.actions()] == ["Two-bay garage", "Two-bay garage, mended", "Spare room", "Spare room, mended"]
+    demos.actions()[2].trigger()
+    assert bench.desk.shop.name == "Spare room" and bench.desk.path is None

@@ -7,7 +7,6 @@ from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
 from purvel.app.desk import Desk
-from purvel.app.sheets import ExportError, write
 from purvel.demo import demo_bytes
 from purvel.files import FileError, load, loads
 from purvel.files.autosave import Leftover, discard, leftovers
@@ -98,6 +97,8 @@ class Filing(QObject):
         self._write("plan.svg")
 
     def _write(self, suggestion: str) -> None:
+        from purvel.app.sheets import ExportError, write  # not for the first window
+
         kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
         name, _ = QFileDialog.getSaveFileName(self.window, "Write", str(Path(self._folder()) / suggestion), kinds)
         if not name:

@@ -192,9 +192,13 @@ class Window(QMainWindow):
             menu.addAction(action)
             self.addAction(action)
         demos = menu.addMenu("Demo shops")
-        for name in NAMES:
-            demos.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.filing.open_demo(n))
+        demos.aboutToShow.connect(lambda: self._list_demos(demos))
         return menu
+
+    def _list_demos(self, menu: QMenu) -> None:
+        """Their names are in their files, which the first window does not wait for."""
+        for name in () if menu.actions() else NAMES:
+            menu.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.filing.open_demo(n))
 
     def _rail(self) -> QWidget:
         rail = QWidget()
