@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 from pytestqt.qtbot import QtBot
 
 from purvel.app.application import make_application
-from purvel.app.widgets.fields import TextField
+from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
 from purvel.files import loads
@@ -97,6 +97,14 @@ def enter(field: TextField, text: str) -> None:
     field.line.selectAll()
     QTest.keyClicks(field.line, text)
     QTest.keyClick(field.line, Qt.Key.Key_Return)
+    QApplication.processEvents()
+
+
+def choose(field: ChoiceField, value: object) -> None:
+    """Chooses as a hand does."""
+    index = field._keys.index(value)
+    field.setCurrentIndex(index)
+    field.activated.emit(index)
     QApplication.processEvents()
 
 

@@ -9,7 +9,8 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.catalogue import make_thing
 from purvel.shop import Ducts, PortRef, Run, Shop, Vertex
-from tests.app.conftest import Bench, enter
+from purvel.shop.faults import faults
+from tests.app.conftest import Bench, choose, enter
 from tests.conftest import box_room
 
 INLET = (1.5, 1.0)  # of a collector at (1, 1)
@@ -87,8 +88,8 @@ def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
     drawing.click(3.5, 1.0)
     drawing.click(3.5, 6.0)
     drawing.keys(Qt.Key.Key_Return)
-    ducts.angle.show_value(30.0)
-    ducts.material.show_value("ribbed-hose")
+    choose(ducts.fields["angle"], 30.0)
+    choose(ducts.fields["material"], "ribbed-hose")
     drawing.click(6.5, 2.0)
     assert "begins at" in said(drawing)
     drawing.click(3.5, 2.5)
@@ -154,7 +155,7 @@ def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing
 
     def seen() -> tuple[bool, bool, str]:
         QApplication.processEvents()
-        return (ducts.size.isVisible(), ducts.height.isVisible(), notice.tool.text())
+        return (ducts.fields["diameter"].isVisible(), ducts.height.isVisible(), notice.tool.text())
 
     assert plan.hasFocus()  # so that Space and the arrows draw
     held, place, spot = seen(), plan.geometry(), plan.to_window(1.0, 1.0)
@@ -170,6 +171,37 @@ def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing
     ducts.gate_button.setChecked(False)
     assert seen()[:2] == (False, False) and seen()[2].startswith("No duct yet")
     assert plan.geometry() == place and plan.to_window(1.0, 1.0) == spot
+
+
+def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_change_of_units(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    drawing.click(3.0, 1.0)
+    choose(ducts.fields["diameter"], 0.15)
+    enter(ducts.height, "2.0 m")
+    drawing.window.switch_units()
+    drawing.window.set_text(18)
+    assert ducts.draw_button.isChecked() and ducts.fields["diameter"].value == 0.15 and ducts.height_value == pytest.approx(2.0)
+    drawing.click(*port(drawing, "planer"))
+    (run,) = drawing.desk.shop.ducts.runs
+    assert run.diameter == 0.15 and len(run.points) >= 2 and run.port == PortRef(thing="planer", port="hood")
+
+
+def test_a_half_drawn_run_goes_with_what_it_began_at(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    drawing.click(*port(drawing, "planer"))
+    drawing.click(*(a + 0.4 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
+    drawing.click(3.0, 5.0)
+    assert ducts.drawing.joins is not None
+    drawing.desk.undo()
+    assert ducts.drawing is None and "is not there any more" in said(drawing)
+    drawing.window.plan.grab()
+    drawing.keys(Qt.Key.Key_Return)
+    assert faults(drawing.desk.shop) == [] and drawing.desk.shop.ducts.runs == ()
+    drawing.click(*INLET)
+    drawing.window.filing.new()
+    assert ducts.drawing is None and not ducts.draw_button.isChecked()
 
 
 def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:

@@ -15,7 +15,7 @@ from purvel.review import Grade
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put_thing
 from purvel.space.clearances import wall_distances
-from tests.app.conftest import Bench
+from tests.app.conftest import Bench, choose
 
 
 def type_wall(bench: Bench, text: str) -> None:
@@ -102,7 +102,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     collector, planer, saw = (shop.thing(name) for name in ("collector-1", "planer-1", "table-saw-1"))
     assert collector and planer and saw and collector.source
     inlet = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
-    ducts.size.show_value(0.15)
+    choose(ducts.fields["diameter"], 0.15)
     ducts.draw_button.setChecked(True)
     bench.click(*inlet)
     bench.click(2.2, inlet[1])
@@ -111,7 +111,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     assert [run.name for run in bench.desk.shop.ducts.runs] == ["Main"]
     main = bench.desk.shop.ducts.runs[0]
     assert main.source == "collector-1" and len(main.points) >= 3
-    ducts.size.show_value(0.1)
+    choose(ducts.fields["diameter"], 0.1)
     for machine in (planer, saw):
         port = machine.ports[0]
         bench.click(2.2, machine.spot(port.x, port.y)[1] - 0.4)

@@ -74,6 +74,14 @@ def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: floa
     return replace(new, joins=Join(run=parent, angle=angle) if in_line else Join(run=parent, at=round(at, 3), angle=angle))
 
 
+def stands(shop: Shop, run: Run) -> bool:
+    """Whether what a half-drawn run began at is still in the shop."""
+    if run.joins is not None:
+        return any(one.id == run.joins.run for one in shop.ducts.runs)
+    thing = shop.thing(run.source or "")
+    return thing is not None and thing.source is not None
+
+
 def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
     """The port within `reach` of a plan point. Raises DrawingError where it has a run already."""
     taken = _taken(shop)

@@ -320,6 +320,7 @@ class Window(QMainWindow):
             self.stage.show_gate_set(where.gate_set)
 
     def _opened(self) -> None:
+        self.stage.put_down()
         self.fit()
         self.take_focus()
 

@@ -20,6 +20,7 @@ from purvel.airflow.drawing import (
     port_under,
     run_under,
     squared,
+    stands,
     with_corner,
 )
 from purvel.airflow.layout import Path
@@ -53,51 +54,70 @@ class DuctsStage(Stage):
         self.tray = FlowRow()
         self.choices = self.tray.row
         self.choices.setContentsMargins(0, 0, 0, 0)
+        self.chosen = {"diameter": 0.1, "material": "spiral", "elbow": "smooth-1.5", "angle": 45.0}
+        self.height_value = 2.286
         self.drawing: Run | None = None
         self.gating = False
         self.pointer: tuple[float, float] = (0.0, 0.0)
         self.by_key = False
         self.slack = REACH / 80.0  # m, as the plan is drawn
+        self._fill_strip()
         self.rebuild()
 
-    # ---- the strip
+    # ---- the strip, and the tray of the drawing tool
 
-    def rebuild(self) -> None:
-        clear(self.row)
-        clear(self.choices)
-        say = self.say
+    def _fill_strip(self) -> None:
         self.draw_button = QPushButton("Draw a run")
-        self.draw_button.setCheckable(True)
         self.draw_button.setToolTip(
             "Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends free, Esc gives up."
         )
         self.draw_button.toggled.connect(self._toggle_drawing)
         self.gate_button = QPushButton("Set a gate")
-        self.gate_button.setCheckable(True)
         self.gate_button.toggled.connect(self._toggle_gating)
-        self.row.addWidget(self.draw_button)
-        self.row.addWidget(self.gate_button)
-        self.size = ChoiceField("Size of the next run", [(size, say.size(size)) for size in duct_sizes()])
-        self.material = ChoiceField("Material of the next run", [(key, one.short) for key, one in materials().items()])
-        self.elbow = ChoiceField("Elbows of the next run", [(key, one.short) for key, one in elbows().items() if key != "hose-bend"])
-        self.angle = ChoiceField("Branch fitting of the next run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)])
-        for field, value in ((self.size, 0.1), (self.material, "spiral"), (self.elbow, "smooth-1.5"), (self.angle, 45.0)):
-            field.show_value(value)
+        self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")], widest=22)
+        self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
+        for button in (self.draw_button, self.gate_button):
+            button.setCheckable(True)
+            self.row.addWidget(button)
+        self.row.addWidget(self.target)
+
+    def rebuild(self) -> None:
+        clear(self.choices)
+        sizes = [(size, self.say.size(size)) for size in duct_sizes()]
+        bends = [(key, one.short) for key, one in elbows().items() if key != "hose-bend"]
+        self.fields = {
+            "diameter": ChoiceField("Size of the run", sizes),
+            "material": ChoiceField("Material of the run", [(key, one.short) for key, one in materials().items()]),
+            "elbow": ChoiceField("Elbows of the run", bends),
+            "angle": ChoiceField("Branch fitting of the run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)]),
+        }
+        for key, field in self.fields.items():
+            field.show_value(self.chosen[key])
+            field.entered.connect(lambda value, k=key: self._choose(k, value))
             self.choices.addWidget(field)
         self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
         self.height.line.setFixedWidth(self.pixels * 6)
-        self.height_value = min(2.286, self.desk.shop.room.ceiling.height - 0.1524)
+        self.height_value = min(self.height_value, self.desk.shop.room.ceiling.height - 0.1524)
         self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
         self.pair("Height", self.height, self.choices)
-        self._toggle_drawing(False)
-        self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")], widest=22)
-        self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
-        self.row.addWidget(self.target)
         self.walk.rebuild()
         self.refresh()
+        self.tool_changed.emit()
+
+    def _choose(self, key: str, value: object) -> None:
+        """For the run in hand and those that follow."""
+        self.chosen[key] = value
+        if self.drawing is not None and key != "angle":
+            self.drawing = replace(self.drawing, **{key: value})
+        elif self.drawing is not None and self.drawing.joins is not None:
+            self.drawing = replace(self.drawing, joins=replace(self.drawing.joins, angle=float(str(value))))
 
     def refresh(self) -> None:
+        if self.drawing is not None and not stands(self.desk.shop, self.drawing):
+            self.drawing = None
+            self.desk.said.emit("What the run began at is not there any more; begin it anew.")
+            self.tool_changed.emit()
         self.target.show_value(self.desk.shop.ducts.target)
         self.walk.refresh()
 
@@ -309,14 +329,9 @@ class DuctsStage(Stage):
     def _begin(self, x: float, y: float) -> None:
         run_id = fresh_id(self.desk.shop, "run")
         number = len(self.desk.shop.ducts.runs) + 1
-        new = Run(
-            id=run_id,
-            name="Main" if number == 1 else f"Run {number}",
-            diameter=float(str(self.size.value)),
-            material=str(self.material.value),
-            elbow=str(self.elbow.value),
-        )
-        self.drawing = begin(self.desk.shop, self.results().run_paths, new, float(str(self.angle.value)), x, y, self.slack)
+        made = {key: value for key, value in self.chosen.items() if key != "angle"}
+        new = Run(id=run_id, name="Main" if number == 1 else f"Run {number}", **made)
+        self.drawing = begin(self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack)
 
     def _go_on(self, x: float, y: float) -> None:
         assert self.drawing is not None
