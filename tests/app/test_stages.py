@@ -212,3 +212,16 @@ def test_the_text_grows_by_key_and_by_menu(bench: Bench) -> None:
     assert bench.window.pixels == 18
     next(action for action in bench.window.menu_button.menu().actions() if action.text() == "Smaller text").trigger()
     assert bench.window.pixels == 15
+
+
+def test_what_is_being_typed_outlives_a_change_of_units_and_text(bench: Bench) -> None:
+    bench.stage(0)
+    room = bench.window.stages[0]
+    QTest.keyClicks(room.wall_length.line, "4.2 m")
+    room.turn.setCurrentIndex(2)
+    bench.window.switch_units()
+    bench.window.set_text(21)
+    assert room.wall_length.line.text() == "4.2 m" and room.turn.currentIndex() == 2
+    QTest.keyClick(room.wall_length.line, Qt.Key.Key_Return)
+    (wall,) = bench.desk.shop.room.walls
+    assert wall.length == pytest.approx(4.2) and wall.turn == 45.0

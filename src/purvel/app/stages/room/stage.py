@@ -38,17 +38,20 @@ class RoomStage(Stage):
         self.rebuild()
 
     def rebuild(self) -> None:
+        typed, turn = (self.wall_length.line.text(), self.turn.currentIndex()) if self.row.count() else ("", 0)
         clear(self.row)
         system = self.desk.shop.units
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
         self.wall_length.line.setPlaceholderText("off the tape")
         self.wall_length.line.setFixedWidth(self.pixels * 8)
         self.wall_length.may_be_blank = True
+        self.wall_length.line.setText(typed)
         self.wall_length.line.returnPressed.connect(self._entered)
         self.pair("Next wall", self.wall_length)
         self.turn = QComboBox()
         self.turn.setAccessibleName("Turn after the next wall")
         self.turn.addItems([label for _, label in TURNS])
+        self.turn.setCurrentIndex(turn)
         self.row.addWidget(self.turn)
         self._button("Add wall", self._entered)
         self.close = self._button("Close the loop", self.close_loop)
