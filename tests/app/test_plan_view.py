@@ -1,13 +1,19 @@
 """The plan under mouse, wheel and keys; what the header and the finder do."""
 
+from dataclasses import replace
+
 import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from purvel.catalogue import make_thing
 from purvel.review import Grade
+from purvel.shop import Shop
+from purvel.shop.edits import put_thing
 from tests.app.conftest import Bench
+from tests.conftest import box_room
 
 
 def wheel(bench: Bench, at: QPoint, turn: int) -> None:
@@ -192,3 +198,18 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
     panel._show_moves(good.key, ())
     bench.settle()
     assert panel.opened == good
+
+
+def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
+    collector = make_thing("collector", "collector", 3.0, 2.5)
+    assert collector.source is not None
+    bench.desk.open(Shop(room=box_room(6, 5), things=(collector,)), None)
+    bench.stage(1)
+    before = bench.window.plan.grab().toImage()
+    x, y = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
+    spot = bench.at(x + 0.04, y)
+    paper = bench.at(x + 0.3, y + 0.3)
+    assert before.pixelColor(spot) != before.pixelColor(paper)
+    turned = replace(collector, source=replace(collector.source, inlet_direction=180.0))
+    bench.desk.apply(lambda shop: put_thing(shop, turned), "Turn the inlet")
+    assert bench.window.plan.grab().toImage().pixelColor(spot) == before.pixelColor(paper)

@@ -13,11 +13,12 @@ from purvel.libraries import np
 from purvel.quantities import format_length
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
-from purvel.space.ground import footprint, standing_zone
+from purvel.space.ground import footprint, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
 LONGEST_DRAWN = 12.0  # m of lane
+STUB = 0.06  # m: how far an inlet is drawn to stand out
 
 
 def things(sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str], *, quiet: bool = False) -> None:
@@ -40,6 +41,11 @@ def _thing(sheet: Sheet, thing: Thing, is_picked: bool, edge: str | None, quiet:
     sheet.keep_clear(sheet.polygon(footprint(thing)).boundingRect(), 0.8, thing.id)
     if thing.feed is not None:
         _feed_arrow(sheet, thing)
+    if thing.source is not None:
+        inlet = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
+        facing = radians(thing.angle + thing.source.inlet_direction)
+        x, y = inlet[0] + STUB / 2 * cos(facing), inlet[1] + STUB / 2 * sin(facing)
+        sheet.fill(rectangle(x, y, thing.angle + thing.source.inlet_direction, STUB, thing.source.inlet_diameter), sheet.brush(look.metal), pen)
     if thing.stand is not None:
         x, y = thing.spot(0.0, -thing.depth / 2 + 0.05)
         ux, uy = cos(radians(thing.angle)), sin(radians(thing.angle))
