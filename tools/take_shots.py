@@ -39,7 +39,7 @@ def settle(application: object, window: Window) -> None:
     end = time.monotonic() + 60
     while time.monotonic() < end:
         application.processEvents()  # type: ignore[attr-defined]
-        if not window.bench.is_stale and window.bench.wait(1):
+        if not window.bench.is_stale:
             break
         time.sleep(0.01)
     for _ in range(5):

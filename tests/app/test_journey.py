@@ -166,7 +166,7 @@ def test_a_killed_program_loses_nothing(bench: Bench, tmp_path: Path) -> None:
     assert again.notice.isVisible() and "Unsaved work" in again.notice.said.text()
     QTest.mouseClick(again.notice.buttons[0], Qt.MouseButton.LeftButton)
     assert again.desk.shop == bench.desk.shop
-    again.bench.wait()
+    again.bench.give_up()
     again.close()
     again.deleteLater()
 

@@ -7,7 +7,7 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
-from purvel.app.plan.lettering import Obstacle, Spot, Word, around, cost
+from purvel.app.plan.lettering import Board, Obstacle, Spot, Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
 
@@ -28,11 +28,11 @@ def word(text: str, *spots: tuple[float, float], **changes: object) -> Word:
 
 def boxes(sheet: Sheet, *words: Word) -> list[QRectF]:
     """Where the words came to lie, in the order in which they were set."""
-    before = len(sheet._taken)
+    before = len(sheet._board._taken)
     for one in words:
         sheet.letter(one)
     sheet.set_words()
-    return sheet._taken[before:]
+    return [QRectF(QPointF(left, top), QPointF(right, bottom)) for left, top, right, bottom in sheet._board._taken[before:]]
 
 
 def test_a_word_goes_to_its_first_spot_where_nothing_is_in_the_way(sheet: Sheet) -> None:
@@ -91,11 +91,21 @@ def test_spots_around_a_box_touch_it_nowhere() -> None:
 
 def test_cost_counts_the_share_that_is_covered() -> None:
     box, spot, plain = QRectF(10, 10, 100, 20), Spot(QPointF(60, 20)), word("x", (60, 20))
-    assert cost(box, spot, plain, [], [], PAGE) == 0.0
-    half = Obstacle(QRectF(10, 10, 50, 20), 1.0)
-    assert cost(box, spot, plain, [], [half], PAGE) == pytest.approx(0.5)
-    assert cost(box, spot, plain, [QRectF(10, 10, 25, 20)], [], PAGE) == pytest.approx(0.75)  # other words weigh three times
-    assert cost(box.translated(-60, 0), spot, plain, [], [], PAGE) == pytest.approx(8 * 0.5)
+
+    def costs(*boxes: QRectF, taken: QRectF | None = None, obstacle: Obstacle | None = None, at: Spot = spot) -> list[float]:
+        board = Board()
+        if taken is not None:
+            board.take(taken)
+        if obstacle is not None:
+            board.keep_clear(obstacle)
+        return board.costs(boxes, [at] * len(boxes), plain, PAGE)
+
+    assert costs(box) == [0.0]
+    assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0)) == [pytest.approx(0.5)]
+    assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0, plain.owner or "")) == [pytest.approx(0.5)]
+    assert costs(box, taken=QRectF(10, 10, 25, 20)) == [pytest.approx(0.75)]  # other words weigh three times
+    assert costs(box, box.translated(-60, 0)) == [0.0, pytest.approx(8 * 0.5)]
+    assert costs(box, at=Spot(QPointF(60, 20), home=QRectF(10, 10, 75, 20))) == [pytest.approx(1.5 * 0.25)]
 
 
 def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:

@@ -4,6 +4,9 @@ import gc
 import threading
 import weakref
 
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
 from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
 
@@ -44,3 +47,29 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
         bench.desk.apply(lambda shop, x=step: move_thing(shop, "jointer", 2.0 + 0.01 * x, 1.5), "Move")
     bench.settle()
     assert bench.window.bench.latest.results.shop is bench.desk.shop
+
+
+def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    jointer = bench.desk.shop.thing("jointer")
+    assert jointer is not None
+    before = bench.window.bench.latest
+    bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
+    review = bench.window.bench
+    assert review.is_stale and review.latest is before and review._rest.isActive()
+    assert review.quick().shop is bench.desk.shop  # lanes and distances follow the hand
+    QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, bench.at(jointer.x - 0.8, jointer.y - 0.3))
+    assert not review._rest.isActive()
+    bench.settle()
+    assert review.latest.results.shop is bench.desk.shop
+
+
+def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    jointer = bench.desk.shop.thing("jointer")
+    assert jointer is not None
+    bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
+    bench.settle()
+    assert bench.window.plan.is_dragging and bench.window.bench.latest.results.shop is bench.desk.shop

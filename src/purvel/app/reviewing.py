@@ -1,10 +1,15 @@
 """Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the new one is there."""
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from time import monotonic
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from purvel.app.desk import Desk
 from purvel.review import Finding, Results, Review, Reviewer, moves_for, review
 from purvel.shop import Shop
+
+REST = 120  # ms: requests nearer to each other than this come from a hand that moves
+REST_IN_HAND = 400  # ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag stutter
 
 
 class _Answer(QObject):
@@ -64,15 +69,36 @@ class ReviewBench(QObject):
         self.answer.ready.connect(self._take)
         self.answer.failed.connect(self._fail)
         self._quick = Reviewer()
+        self._asked = 0.0
+        self._in_hand = False
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._start)
         desk.changed.connect(self.request)
         desk.previewed.connect(self.request)
 
     def request(self) -> None:
-        """Asks for a review of what is shown now."""
+        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits until the hand rests."""
         self.serial += 1
         if not self.is_stale:
             self.is_stale = True
             self.went_stale.emit()
+        now = monotonic()
+        hurried = now - self._asked < REST / 1000.0
+        self._asked = now
+        if self._in_hand or hurried:
+            self._rest.start(REST_IN_HAND if self._in_hand else REST)
+        else:
+            self._start()
+
+    def hold(self, in_hand: bool) -> None:
+        """A thing is taken into the hand, or let go."""
+        self._in_hand = in_hand
+        if not in_hand and self._rest.isActive():
+            self._start()
+
+    def _start(self) -> None:
+        self._rest.stop()
         self._pool.start(_Job(self.serial, self, self.desk.shown))
 
     def quick(self) -> Results:
@@ -83,9 +109,11 @@ class ReviewBench(QObject):
         """Has moves tried; `moves_ready` brings them."""
         self._pool.start(_MovesJob(self, finding, self.latest))
 
-    def wait(self, milliseconds: int = 10_000) -> bool:
-        """Waits for work that is under way (for closing and for pictures)."""
-        return self._pool.waitForDone(milliseconds)
+    def give_up(self) -> None:
+        """Lets what was asked for go and waits for what is under way, before closing."""
+        self.serial += 1
+        self._rest.stop()
+        self._pool.waitForDone(10_000)
 
     def _take(self, serial: int, answer: Review) -> None:
         if serial != self.serial:

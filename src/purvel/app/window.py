@@ -461,8 +461,7 @@ class Window(QMainWindow):
     # ---- closing
 
     def closeEvent(self, event: QCloseEvent) -> None:
-        self.bench.serial += 1  # what still waits in the pool is not wanted any more
-        self.bench.wait()
+        self.bench.give_up()
         self.desk.close()
         QApplication.processEvents()
         super().closeEvent(event)

@@ -1,9 +1,13 @@
 """Lettering that keeps apart: words are collected while the plan is drawn, then each is set where it covers least."""
 
+from __future__ import annotations
+
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRectF
+
+from purvel.libraries import Array, np
 
 SKIP = 0.12  # share of a word that may be covered before it is left out, where it may be
 
@@ -47,20 +51,58 @@ class Obstacle:
     owner: str = ""
 
 
-def _overlap(a: QRectF, b: QRectF) -> float:
-    both = a.intersected(b)
-    return max(0.0, both.width()) * max(0.0, both.height())
+class Board:
+    """What words keep off: other words, obstacles, the page's edge. All boxes are weighed at once, for a crowd has hundreds."""
+
+    def __init__(self) -> None:
+        self._taken: list[Edges] = []
+        self._obstacles: list[Obstacle] = []
+        self._fixed: tuple[Array, Array, Array] | None = None
+
+    def take(self, box: QRectF) -> None:
+        """A word lies here now."""
+        self._taken.append(_edges(box))
+
+    def keep_clear(self, obstacle: Obstacle) -> None:
+        """Words keep off this."""
+        self._obstacles.append(obstacle)
+        self._fixed = None
+
+    def costs(self, boxes: Sequence[QRectF], spots: Sequence[Spot], word: Word, page: QRectF) -> list[float]:
+        """How badly a word would read in each box at its spot: shares that lie on other words, on obstacles, out of its home or off the page."""
+        if self._fixed is None:
+            edges = np.array([_edges(one.box) for one in self._obstacles]).reshape(-1, 4)
+            self._fixed = edges, np.array([one.weight for one in self._obstacles]), np.array([one.owner for one in self._obstacles], dtype=object)
+        places, weights, owners = self._fixed
+        here = np.array([_edges(box) for box in boxes])
+        area = np.maximum(1.0, (here[:, 2] - here[:, 0]) * (here[:, 3] - here[:, 1]))
+        homes = np.array([_edges(spot.home if spot.home is not None else box) for spot, box in zip(spots, boxes)])
+        total = 3.0 * _overlaps(here, np.array(self._taken).reshape(-1, 4)).sum(axis=1)
+        if len(weights):
+            counts = np.where((owners == "") | (owners != word.owner), weights, 0.0)
+            total = total + _overlaps(here, places) @ counts
+        total = total + 8.0 * (area - _overlaps(here, np.array([_edges(page)]))[:, 0]) + 1.5 * (area - _shared(here, homes))
+        return [float(one) for one in total / area]
 
 
-def cost(box: QRectF, spot: Spot, word: Word, taken: Sequence[QRectF], obstacles: Sequence[Obstacle], page: QRectF) -> float:
-    """How badly a word would read in a box: shares of it that lie on other words, on obstacles, out of its home or off the page."""
-    area = max(1.0, box.width() * box.height())
-    total = 3.0 * sum(_overlap(box, other) for other in taken)
-    total += sum(one.weight * _overlap(box, one.box) for one in obstacles if not one.owner or one.owner != word.owner)
-    total += 8.0 * (area - _overlap(box, page))
-    if spot.home is not None:
-        total += 1.5 * (area - _overlap(box, spot.home))
-    return total / area
+Edges = tuple[float, float, float, float]
+
+
+def _edges(box: QRectF) -> Edges:
+    return box.left(), box.top(), box.right(), box.bottom()
+
+
+def _shared(a: Array, b: Array) -> Array:
+    """The area that boxes share, (..., 4) each."""
+    wide = np.minimum(a[..., 2], b[..., 2]) - np.maximum(a[..., 0], b[..., 0])
+    high = np.minimum(a[..., 3], b[..., 3]) - np.maximum(a[..., 1], b[..., 1])
+    shared: Array = np.maximum(wide, 0.0) * np.maximum(high, 0.0)
+    return shared
+
+
+def _overlaps(a: Array, b: Array) -> Array:
+    """The area that each of the first boxes shares with each of the second."""
+    return _shared(a[:, None], b[None])
 
 
 def around(box: QRectF, width: float, height: float, gap: float = 3.0) -> tuple[Spot, ...]:

@@ -2,15 +2,32 @@
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
+from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from purvel.app.application import FAMILY
-from purvel.app.plan.lettering import SKIP, Obstacle, Spot, Word, cost
+from purvel.app.plan.lettering import SKIP, Board, Obstacle, Spot, Word
 from purvel.app.theme import Look
 
 Point = tuple[float, float]
+
+
+@lru_cache(maxsize=64)
+def _font(pixels: int, bold: bool) -> QFont:
+    font = QFont(FAMILY)
+    font.setPixelSize(pixels)
+    font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
+    font.setFeature(QFont.Tag("tnum"), 1)
+    return font
+
+
+@lru_cache(maxsize=4096)
+def _size_of(text: str, pixels: int, bold: bool) -> tuple[float, float]:
+    metrics = QFontMetricsF(_font(pixels, bold))
+    lines = text.split("\n")
+    return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
 
 
 class Sheet:
@@ -19,8 +36,7 @@ class Sheet:
     def __init__(self, painter: QPainter, look: Look, scale: float, origin: QPointF, pixels: int) -> None:
         self.painter, self.look, self.scale, self.origin, self.pixels = painter, look, scale, origin, pixels
         self._words: list[Word] = []
-        self._obstacles: list[Obstacle] = []
-        self._taken: list[QRectF] = []
+        self._board = Board()
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -59,17 +75,11 @@ class Sheet:
 
     def font(self, factor: float = 0.87, *, bold: bool = False) -> QFont:
         """The drawing's lettering, with tabular figures."""
-        font = QFont(FAMILY)
-        font.setPixelSize(max(9, round(self.pixels * factor)))
-        font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
-        font.setFeature(QFont.Tag("tnum"), 1)
-        return font
+        return _font(max(9, round(self.pixels * factor)), bold)
 
     def size_of(self, text: str, factor: float = 0.87, *, bold: bool = False) -> tuple[float, float]:
         """Width and height of a text of one or more lines [device units]."""
-        metrics = QFontMetricsF(self.font(factor, bold=bold))
-        lines = text.split("\n")
-        return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
+        return _size_of(text, max(9, round(self.pixels * factor)), bold)
 
     def measure(self, text: str, factor: float = 0.87, *, bold: bool = False) -> float:
         """How wide a text is [device units]."""
@@ -106,7 +116,7 @@ class Sheet:
         painter.restore()
         taken = QRectF(box.top(), box.left(), height, width) if upright else box
         taken.translate(where)
-        self._taken.append(taken.adjusted(-3, -1, 3, 1))
+        self._board.take(taken.adjusted(-3, -1, 3, 1))
         return taken
 
     def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
@@ -122,7 +132,7 @@ class Sheet:
 
     def keep_clear(self, box: QRectF, weight: float = 1.0, owner: str = "") -> None:
         """Words keep off this box; what it belongs to does not mind its own name."""
-        self._obstacles.append(Obstacle(box, weight, owner))
+        self._board.keep_clear(Obstacle(box, weight, owner))
 
     def set_words(self) -> None:
         """Sets all kept words, the lowest rank first."""
@@ -132,18 +142,17 @@ class Sheet:
         self._words.clear()
 
     def _set(self, word: Word, page: QRectF) -> None:
-        best: tuple[float, float, str, Spot] | None = None
-        for text in word.texts:
-            width, height = self.size_of(text, word.factor, bold=word.bold)
-            for order, spot in enumerate(word.spots):
-                across, down = (height, width) if spot.upright else (width, height)
-                box = QRectF(spot.middle.x() - across / 2, spot.middle.y() - down / 2, across, down)
-                covered = cost(box, spot, word, self._taken, self._obstacles, page)
-                if best is None or covered + 0.01 * order < best[0]:
-                    best = (covered + 0.01 * order, covered, text, spot)
-        if best is None:
+        ways = [(text, spot) for text in word.texts for spot in word.spots]
+        if not ways:
             return
-        _, covered, text, spot = best
+        boxes = []
+        for text, spot in ways:
+            width, height = self.size_of(text, word.factor, bold=word.bold)
+            across, down = (height, width) if spot.upright else (width, height)
+            boxes.append(QRectF(spot.middle.x() - across / 2, spot.middle.y() - down / 2, across, down))
+        costs = self._board.costs(boxes, [spot for _, spot in ways], word, page)
+        best = min(range(len(ways)), key=lambda way: costs[way] + 0.01 * (way % len(word.spots)))
+        covered, (text, spot) = costs[best], ways[best]
         if covered > SKIP and not word.must:
             smaller = 0.87 * word.factor
             if smaller * self.pixels >= 11:

@@ -235,7 +235,7 @@ class PlanView(QWidget):
         if self._grip is not None and self._pressed_at is not None:
             if not self._dragging and (position - self._pressed_at).manhattanLength() < DRAG_START:
                 return
-            self._dragging = True
+            self._hold(True)
             grip = self._grip
             px, py = x + grip.offset[0], y + grip.offset[1]
             self.desk.apply(lambda shop: grip.place(shop, px, py), grip.label, merge=f"drag {grip.item}")
@@ -246,9 +246,13 @@ class PlanView(QWidget):
         self._grip = None
         self._pressed_at = None
         if self._dragging:
-            self._dragging = False
+            self._hold(False)
             self.desk.end_merge()
         self.update()
+
+    def _hold(self, on: bool) -> None:
+        self._dragging = on
+        self.bench.hold(on)
 
     def wheelEvent(self, event: QWheelEvent) -> None:
         self._zoom(event.position(), 1.0015 ** event.angleDelta().y())
@@ -340,7 +344,7 @@ class PlanView(QWidget):
         if not choices:
             return False
         self._grip = None
-        self._dragging = False
+        self._hold(False)
         self.desk.end_merge()
         self.prompt.ask(spot, text, self.desk.shop.units, choices, self.pixels)
         return True
