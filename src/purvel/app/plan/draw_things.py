@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QPolygonF
 
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Point, Sheet
@@ -13,7 +14,7 @@ from purvel.libraries import np
 from purvel.quantities import format_length
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
-from purvel.space.ground import footprint, rectangle, standing_zone
+from purvel.space.ground import footprint, footprints, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
@@ -23,12 +24,16 @@ STUB = 0.06  # m: how far an inlet is drawn to stand out
 
 def things(sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str], *, quiet: bool = False) -> None:
     """Everything that stands on the floor, low things first. `trouble` colours the edge of what a Stop or Mend is about."""
-    for thing in sorted(shop.things, key=lambda one: one.z + one.height):
-        _thing(sheet, thing, thing.id == picked, None if quiet else trouble.get(thing.id), quiet)
-        _name(sheet, thing, thing.id == picked)
+    if not shop.things:
+        return
+    low_first = sorted(shop.things, key=lambda one: one.z + one.height)
+    for thing, corners in zip(low_first, footprints(low_first).tolist()):
+        outline = sheet.polygon(corners)
+        _thing(sheet, thing, outline, thing.id == picked, None if quiet else trouble.get(thing.id), quiet)
+        _name(sheet, thing, outline.boundingRect(), thing.id == picked)
 
 
-def _thing(sheet: Sheet, thing: Thing, is_picked: bool, edge: str | None, quiet: bool) -> None:
+def _thing(sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge: str | None, quiet: bool) -> None:
     look = sheet.look
     kind = kinds().get(thing.kind)
     if thing.source or thing.cleaner:
@@ -37,8 +42,10 @@ def _thing(sheet: Sheet, thing: Thing, is_picked: bool, edge: str | None, quiet:
         body = look.storage if kind is None or kind.group != "Machines" else look.wood
     overhead = thing.z > OVERHEAD
     pen = sheet.pen(look.accent if is_picked else edge or look.wood_edge, 3.0 if is_picked or edge else 1.6, dashes=(5, 3) if overhead else ())
-    sheet.fill(footprint(thing), sheet.brush(body, 0.45 if quiet or overhead else 1.0), pen)
-    sheet.keep_clear(sheet.polygon(footprint(thing)).boundingRect(), 0.8, thing.id)
+    sheet.painter.setPen(pen)
+    sheet.painter.setBrush(sheet.brush(body, 0.45 if quiet or overhead else 1.0))
+    sheet.painter.drawPolygon(outline)
+    sheet.keep_clear(outline.boundingRect(), 0.8, thing.id)
     if thing.feed is not None:
         _feed_arrow(sheet, thing)
     if thing.source is not None:
@@ -76,7 +83,7 @@ def _feed_arrow(sheet: Sheet, thing: Thing) -> None:
     sheet.keep_clear(ends.adjusted(-3, -3, 3, 3), 2.5)
 
 
-def _name(sheet: Sheet, thing: Thing, is_picked: bool) -> None:
+def _name(sheet: Sheet, thing: Thing, box: QRectF, is_picked: bool) -> None:
     """The name inside the body where it fits, else beside it; in two lines or upwards where that fits better."""
     name = thing.name or thing.id
     texts = [name]
@@ -84,7 +91,6 @@ def _name(sheet: Sheet, thing: Thing, is_picked: bool) -> None:
     if len(words) > 1:
         middle = (len(words) + 1) // 2
         texts.append(" ".join(words[:middle]) + "\n" + " ".join(words[middle:]))
-    box = sheet.polygon(footprint(thing)).boundingRect()
     sheet.letter(
         Word(
             tuple(texts),

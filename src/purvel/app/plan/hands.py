@@ -12,7 +12,7 @@ from purvel.review import Results
 from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
 from purvel.space.clearances import wall_distances
-from purvel.space.ground import Side, footprint
+from purvel.space.ground import Side, footprint, footprints
 
 Point = tuple[float, float]
 GRAB = 9.0  # px around a line that still takes hold of it
@@ -37,8 +37,9 @@ def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: boo
     """What is under a point, topmost and smallest first: things, then fixtures and openings where they can be taken hold of."""
     shop = results.shop
     here = shapely.Point(x, y)
+    under = shapely.distance(shapely.polygons(footprints(shop.things)), here) < slack / 3
     candidates: list[tuple[float, str]] = [
-        (thing.width * thing.depth - 10 * thing.z, thing.id) for thing in shop.things if shapely.Polygon(footprint(thing)).distance(here) < slack / 3
+        (thing.width * thing.depth - 10 * thing.z, thing.id) for thing, is_under in zip(shop.things, under) if is_under
     ]
     if fixtures:
         for fixture in shop.room.fixtures:
@@ -129,15 +130,13 @@ def snap(thing: Thing, results: Results, shop: Shop) -> Point:
     if hypot(*shift) > 0:
         return (float(shift[0]), float(shift[1]))
     shape = shapely.Polygon(corners)
-    for other in shop.things:
-        if other.id == thing.id or other.z > thing.z + thing.height:
-            continue
-        far = shapely.Polygon(footprint(other))
-        distance = shape.distance(far)
-        if 0 < distance < SNAP * 0.7:
-            a, b = shapely.shortest_line(shape, far).coords
-            return (b[0] - a[0], b[1] - a[1])
-    return (0.0, 0.0)
+    others = shapely.polygons(footprints([other for other in shop.things if other.id != thing.id and other.z <= thing.z + thing.height]))
+    distances = shapely.distance(shape, others)
+    near = np.flatnonzero((distances > 0) & (distances < SNAP * 0.7))
+    if not len(near):
+        return (0.0, 0.0)
+    a, b = shapely.shortest_line(shape, others[near[0]]).coords
+    return (b[0] - a[0], b[1] - a[1])
 
 
 def set_distance(item: Thing | Fixture, results: Results, wall: str, distance: float) -> Edit | None:

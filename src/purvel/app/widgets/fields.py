@@ -95,8 +95,9 @@ class TextField(QWidget):
             self.refusal.move(self.mapTo(self.window(), self.rect().bottomLeft()))
             self.refusal.raise_()
         self.refusal.setVisible(bool(sentence))
-        self.line.setProperty("refused", bool(sentence))
-        self.line.style().polish(self.line)
+        if self.line.property("refused") != bool(sentence):
+            self.line.setProperty("refused", bool(sentence))
+            self.line.style().polish(self.line)
 
 
 def length_field(name: str, system: System, *, least: float = 0.0, most: float = 200.0) -> TextField:
