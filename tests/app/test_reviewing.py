@@ -4,10 +4,12 @@ import gc
 import threading
 import weakref
 
+import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
+from purvel.app import reviewing
 from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
 from tests.test_speed import crowded, median, yardstick
@@ -93,3 +95,20 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
 
     assert median(frame, 9) < 12 * yardstick()
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 2))
+
+
+def test_a_review_that_fails_says_so_and_the_next_one_is_made(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    bench.demo("garage")
+
+    def broken(*_: object) -> None:
+        raise RuntimeError("a slip of ours")
+
+    monkeypatch.setattr(reviewing, "review", broken)
+    name = bench.desk.shop.name
+    bench.desk.apply(lambda shop: move_thing(shop, "jointer", 2.0, 1.5), "Move")
+    bench.bot.waitUntil(lambda: "a slip of ours" in bench.window.notice.said.text(), timeout=5_000)
+    assert "Your work is kept" in bench.window.notice.said.text() and bench.window.mend.text() == "not checked"
+    monkeypatch.undo()
+    bench.desk.undo()
+    bench.settle()
+    assert bench.desk.shop.name == name and "to mend" in bench.window.mend.text()

@@ -259,8 +259,7 @@ class Window(QMainWindow):
         self.findings.pointed.connect(self._point_at)
         self.bench.reviewed.connect(self._reviewed)
         self.bench.went_stale.connect(self._stale)
-        self.bench.failed.connect(self.notice.say)
-        self.bench.answer.failed.connect(self.bench._fail)
+        self.bench.failed.connect(self._failed)
 
     def _keys(self) -> None:
         def key(keys: str, act: Callable[[], object]) -> None:
@@ -401,6 +400,10 @@ class Window(QMainWindow):
 
     def _stale(self) -> None:
         self.mend.setText("checking …")
+
+    def _failed(self, sentence: str) -> None:
+        self.mend.setText("not checked")
+        self.notice.say(sentence)
 
     def _reviewed(self) -> None:
         count = self.bench.latest.to_mend()
