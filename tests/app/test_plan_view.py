@@ -6,12 +6,13 @@ import pytest
 from PySide6.QtCore import QPoint, QPointF, Qt
 from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QScrollArea
 
+from purvel.app.widgets.findings import FindingCard
 from purvel.catalogue import make_thing
 from purvel.review import Grade
 from purvel.shop import Shop
-from purvel.shop.edits import put_thing
+from purvel.shop.edits import move_thing, put_thing
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -213,3 +214,42 @@ def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
     turned = replace(collector, source=replace(collector.source, inlet_direction=180.0))
     bench.desk.apply(lambda shop: put_thing(shop, turned), "Turn the inlet")
     assert bench.window.plan.grab().toImage().pixelColor(spot) == before.pixelColor(paper)
+
+
+@pytest.mark.parametrize("row", [0, 5, -1])
+def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    panel = bench.window.findings
+    area = next(one for one in bench.window.findChildren(QScrollArea) if one.widget() is panel)
+    key = bench.window.bench.latest.of("place")[row].key
+
+    def card() -> FindingCard:
+        return next(one for one in panel.findChildren(FindingCard) if one.finding.key == key)
+
+    area.ensureWidgetVisible(card())
+    card().sentence.setFocus()
+    QTest.mouseClick(card().sentence, Qt.MouseButton.LeftButton)
+    bench.bot.waitUntil(lambda: panel._asked is None, timeout=20_000)
+    for _ in range(3):
+        QApplication.processEvents()
+    top = card().mapTo(area.viewport(), QPoint(0, 0)).y()
+    assert card().details is not None and card().sentence.hasFocus()
+    assert 0 <= top < area.viewport().height() - card().sentence.height()
+    assert top + card().height() <= area.viewport().height() or top < 20
+
+
+def test_the_list_of_findings_stays_where_it_was_scrolled_to(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    bar = bench.window.findings.area.verticalScrollBar()
+    bench.window.findings.reveal(bench.window.bench.latest.of("place")[0].key)
+    bench.bot.waitUntil(lambda: bench.window.findings._asked is None, timeout=20_000)
+    QApplication.processEvents()
+    bar.setValue(300)
+    bench.desk.apply(lambda shop: move_thing(shop, "jointer", 4.0, 5.9), "Move")
+    bench.settle()
+    QApplication.processEvents()
+    assert bar.value() == 300
+    bench.stage(2)
+    assert bar.value() == 0

@@ -242,6 +242,8 @@ class Window(QMainWindow):
             scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
             scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             scroll.setWidget(widget)
+            if widget is self.findings:
+                self.findings.area = scroll
             column.addWidget(scroll, 1)
             right.addWidget(panel)
         right.setStretchFactor(0, 3)

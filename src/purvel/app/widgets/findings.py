@@ -1,8 +1,8 @@
 """The findings of a stage as cards, worst first; opened, a card says why, on what it rests, and what would help."""
 
-from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
@@ -167,6 +167,7 @@ class FindingsPanel(QWidget):
         self.look, self.pixels = LIGHT, 15
         self.stage = "room"
         self.open_key: str | None = None
+        self.area: QScrollArea | None = None  # what the cards are scrolled in
         self._moves_box: QVBoxLayout | None = None
         self._asked: QLabel | None = None
         self._shown: tuple[object, ...] = ()
@@ -181,6 +182,8 @@ class FindingsPanel(QWidget):
         """Shows another stage's findings."""
         self.stage = stage
         self.open_key = None
+        if self.area is not None:
+            self.area.verticalScrollBar().setValue(0)
         self.refresh()
 
     def refresh(self) -> None:
@@ -193,6 +196,7 @@ class FindingsPanel(QWidget):
             return
         self._shown = now
         focus = self._focused_key()
+        scrolled = self.area.verticalScrollBar().value() if self.area is not None else 0
         clear(self.box)
         self._moves_box = self._asked = None
         if not findings:
@@ -209,6 +213,7 @@ class FindingsPanel(QWidget):
             if finding.key == focus:
                 card.sentence.setFocus()
         self.box.addStretch(1)
+        self._settle(scrolled, seek=self.open_key != self._pointed_key)
         self.pointed.emit(None if self.opened is None else self.opened.where, self.open_key != self._pointed_key)
         self._pointed_key = self.open_key
 
@@ -261,6 +266,30 @@ class FindingsPanel(QWidget):
             outcome.setWordWrap(True)
             self._moves_box.addWidget(outcome)
         self._asked = None
+        if self.area is not None:
+            self._settle(self.area.verticalScrollBar().value(), seek=True)
+
+    def _settle(self, scrolled: int, *, seek: bool) -> None:
+        """Lays the cards out now, so that the list stays where it was; seeks the open card once wrapped words have their height too."""
+        if self.area is None:
+            return
+        for card in self.findChildren(FindingCard):
+            for part in (card, *card.findChildren(QWidget)):
+                if not part.testAttribute(Qt.WidgetAttribute.WA_WState_ExplicitShowHide):
+                    part.show()  # Qt would only show it after this pass
+        self.box.activate()
+        QApplication.sendEvent(self, QEvent(QEvent.Type.LayoutRequest))
+        self.area.verticalScrollBar().setValue(scrolled)
+        if seek:
+            QTimer.singleShot(0, self, self._show_open)
+
+    def _show_open(self) -> None:
+        """Scrolls no farther than it takes to see the open card, its top first."""
+        card = next((one for one in self.findChildren(FindingCard) if one.finding.key == self.open_key), None)
+        if card is not None and self.area is not None:
+            self.area.ensureWidgetVisible(card, 0, 6)
+            bar = self.area.verticalScrollBar()
+            bar.setValue(min(bar.value(), max(0, card.y() - 6)))
 
     def _do(self, move: Move) -> None:
         self.bench.desk.preview(None)

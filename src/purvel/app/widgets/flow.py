@@ -1,13 +1,16 @@
 """A row that breaks into more rows where it is too long for its place."""
 
 from PySide6.QtCore import QEvent, QRect, QSize, Qt
-from PySide6.QtWidgets import QHBoxLayout, QLayout, QLayoutItem, QWidget
+from PySide6.QtWidgets import QApplication, QHBoxLayout, QLayout, QLayoutItem, QWidget
 
 
 def clear(layout: QLayout) -> None:
     """Takes all widgets out of a layout and lets them go; hidden at once, so that nothing of them stays on the screen."""
     while (item := layout.takeAt(0)) is not None:
         if (widget := item.widget()) is not None:
+            held = QApplication.focusWidget()
+            if held is not None and (held is widget or widget.isAncestorOf(held)):
+                held.clearFocus()  # else Qt looks for another to take it, and scrolls there
             widget.hide()
             widget.setParent(None)
             widget.deleteLater()
