@@ -239,6 +239,19 @@ def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
     assert top + card().height() <= area.viewport().height() or top < 20
 
 
+def test_a_card_opens_wherever_its_head_is_clicked(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(1)
+    panel = bench.window.findings
+    first = panel.findChildren(FindingCard)[0]
+    QTest.mouseClick(first, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(first.width() - 20, 12))
+    assert panel.open_key == first.finding.key
+    bench.bot.waitUntil(lambda: panel._asked is None, timeout=20_000)
+    card = panel.findChildren(FindingCard)[0]
+    QTest.mouseClick(card, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(4, card.height() - 4))  # reading on does not shut it
+    assert panel.open_key == first.finding.key
+
+
 def test_the_list_of_findings_stays_where_it_was_scrolled_to(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)

@@ -1,7 +1,7 @@
 """The findings of a stage as cards, worst first; opened, a card says why, on what it rests, and what would help."""
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QEnterEvent, QFocusEvent, QPainter, QPaintEvent, QPen, QPolygonF
+from PySide6.QtGui import QColor, QEnterEvent, QFocusEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
 from PySide6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.reviewing import ReviewBench
@@ -136,6 +136,13 @@ class FindingCard(QFrame):
         self.box.addWidget(top)
         self.box.addWidget(self.sentence)
         self.details: QWidget | None = None
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Taken, so that the release comes here too."""
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        if event.button() == Qt.MouseButton.LeftButton and 0 <= event.position().y() <= self.sentence.geometry().bottom():
+            self.opened.emit(self.finding)
 
     def open(self) -> QVBoxLayout:
         """Shows why and on what it rests; returns the place for moves."""
