@@ -75,23 +75,20 @@ def simulate(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[
     stretches = _stretches(volume, air, cleaners, sizes)
     last_cut = max((min(spell.start + spell.minutes, air.session.minutes) for spell in air.session.spells), default=0.0)
     times: list[Array] = []
-    states: dict[Band, list[Array]] = {band: [] for band in BANDS}
-    sums: dict[Band, list[Array]] = {band: [] for band in BANDS}
-    now = {band: np.zeros(len(sizes)) for band in BANDS}
-    summed = {band: np.zeros(len(sizes)) for band in BANDS}
+    states: list[Array] = []
+    sums: list[Array] = []
+    now = summed = np.zeros(len(BANDS) * len(sizes))  # every size of every band is a zone of its own, all solved together
     for stretch in stretches:
-        hours = (stretch.end - stretch.start) / 60.0
-        for band in BANDS:
-            parts = [
-                respond(np.array([[-k]]), np.array([g / volume]), np.array([c]), hours, STEP)
-                for k, g, c in zip(stretch.removal, stretch.released[band], now[band])
-            ]
-            states[band].append(np.column_stack([part[1][:, 0] for part in parts]))
-            sums[band].append(summed[band] + np.column_stack([part[2][:, 0] for part in parts]))
-            now[band], summed[band] = states[band][-1][-1], sums[band][-1][-1]
-        times.append(stretch.start + parts[0][0] * 60.0)
+        released = np.concatenate([stretch.released[band] for band in BANDS])
+        lost = -np.diag(np.tile(stretch.removal, len(BANDS)))
+        hours, there, dose = respond(lost, released / volume, now, (stretch.end - stretch.start) / 60.0, STEP)
+        states.append(there)
+        sums.append(summed + dose)
+        now, summed = states[-1][-1], sums[-1][-1]
+        times.append(stretch.start + hours * 60.0)
     clock = np.concatenate(times)
-    courses = {band: _course(clock, np.concatenate(states[band]), np.concatenate(sums[band]), air, last_cut, sizes) for band in BANDS}
+    by_band = [np.concatenate(parts).reshape(len(clock), len(BANDS), len(sizes)) for parts in (states, sums)]
+    courses = {band: _course(clock, by_band[0][:, i], by_band[1][:, i], air, last_cut, sizes) for i, band in enumerate(BANDS)}
     delivery = sum(one.flow * one.mixing * one.efficiency[2] for one in cleaners)
     return Day(volume, sizes, air.session.minutes, last_cut, stretches, clock, courses, delivery)
 
