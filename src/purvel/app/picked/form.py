@@ -1,6 +1,8 @@
 """The rows of a form: each shows one value of the picked item as it is now and writes what is entered back into the shop."""
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QSignalBlocker
@@ -10,11 +12,13 @@ from purvel.app.desk import Desk
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.quantities import Units, units_for
 from purvel.review.reader import Reader
+from purvel.review.results import name_of
+from purvel.shop import Shop
 
 HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
 
 
-class Form:
+class Form(ABC):
     """A form for one item."""
 
     def __init__(self, desk: Desk, item: str, rows: QFormLayout) -> None:
@@ -22,13 +26,26 @@ class Form:
         self._binders: list[tuple[Callable[[Any], object], Any]] = []
         self.build()
 
+    @abstractmethod
     def build(self) -> None:
         """Makes the rows."""
-        raise NotImplementedError
+
+    @abstractmethod
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        """The shop with the item changed."""
+
+    def fault(self, changed: Any) -> str:
+        """Why the item cannot be so, in one sentence; empty where it can."""
+        return ""
 
     def put(self, label: str, **changes: Any) -> None:
-        """Changes fields of the item."""
-        raise NotImplementedError
+        """Changes fields of the item, or says why not."""
+        changed = replace(self.now, **changes)
+        fault = self.fault(changed)
+        if fault:
+            self.refuse(fault)
+        else:
+            self.desk.apply(lambda shop: self.into(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}")
 
     def shape(self) -> object:
         """What asks for other rows when it changes."""

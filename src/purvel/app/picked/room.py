@@ -5,7 +5,7 @@ from typing import Any
 
 from purvel.app.picked.form import HOW, Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
-from purvel.shop import Slope
+from purvel.shop import Shop, Slope
 from purvel.shop.edits import fresh_wall_id, put_fixture, put_opening, put_wall, slope_ceiling, split_wall
 from purvel.space.clearances import split_point
 
@@ -25,9 +25,8 @@ class WallForm(Form):
                 self.row(word, field, lambda _, k=key: getattr(self._slope(), k, 0.0), lambda v, k=key: self._set_slope(True, **{k: v}))
         self.button("Split in two", self._split, "For a jog or a chase that was missed: two walls in line, to be corrected.")
 
-    def put(self, label: str, **changes: Any) -> None:
-        changed = replace(self.now, **changes)
-        self.desk.apply(lambda shop: put_wall(shop, changed), f"Correct wall {self.item}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_wall(shop, changed)
 
     def shape(self) -> object:
         return self._slope() is None
@@ -73,12 +72,11 @@ class OpeningForm(Form):
         self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
         self.tick("The way in", "entry")
 
-    def put(self, label: str, **changes: Any) -> None:
-        changed = replace(self.now, **changes)
-        if changed.sill >= changed.head:
-            self.refuse("The sill must be below the head.")
-            return
-        self.desk.apply(lambda shop: put_opening(shop, changed), f"{label}: {changed.kind}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_opening(shop, changed)
+
+    def fault(self, changed: Any) -> str:
+        return "The sill must be below the head." if changed.sill >= changed.head else ""
 
 
 class FixtureForm(Form):
@@ -93,9 +91,8 @@ class FixtureForm(Form):
         self.note("Press = on the plan to type its distance from a wall.")
         self.tick("Has a flame", "flame")
 
-    def put(self, label: str, **changes: Any) -> None:
-        changed = replace(self.now, **changes)
-        if changed.bottom >= changed.top:
-            self.refuse("The bottom must be below the top.")
-            return
-        self.desk.apply(lambda shop: put_fixture(shop, changed), f"{label} of {changed.name or changed.kind}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_fixture(shop, changed)
+
+    def fault(self, changed: Any) -> str:
+        return "The bottom must be below the top." if changed.bottom >= changed.top else ""

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.shop import Gate
-from purvel.shop.edits import change_run, remove
+from purvel.shop import Gate, Shop
+from purvel.shop.edits import put_run, remove
 
 
 class RunForm(Form):
@@ -35,8 +35,8 @@ class RunForm(Form):
         for number, gate in enumerate(run.gates):
             self._gate(number, gate)
 
-    def put(self, label: str, **changes: Any) -> None:
-        self.desk.apply(lambda shop: change_run(shop, self.item, **changes), f"{label} of {self.now.name}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_run(shop, changed)
 
     def shape(self) -> object:
         run = self.now

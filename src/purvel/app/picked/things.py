@@ -10,8 +10,8 @@ from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field,
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter
-from purvel.shop.edits import change_thing
+from purvel.shop import CurvePoint, Filter, Shop
+from purvel.shop.edits import put_thing
 from purvel.shop.faults import faults
 
 MEANINGS = (("total", "total pressure, no filter"), ("outlet static", "static at the outlet"), ("inlet suction", "suction at the inlet"))
@@ -41,8 +41,8 @@ class ThingForm(Form):
         if thing.cleaner is not None:
             self._cleaner()
 
-    def put(self, label: str, **changes: Any) -> None:
-        self.desk.apply(lambda shop: change_thing(shop, self.item, **changes), f"{label} of {self.now.name}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_thing(shop, changed)
 
     def shape(self) -> object:
         thing = self.now
@@ -104,7 +104,7 @@ class ThingForm(Form):
         def take() -> None:
             try:
                 curve = read_curve(points.toPlainText(), self.desk.shop.units)
-                trial = change_thing(self.desk.shop, self.item, source=replace(self.now.source, curve=curve))
+                trial = self.into(self.desk.shop, replace(self.now, source=replace(self.now.source, curve=curve)))
                 wrong = [fault for fault in faults(trial) if f"“{self.item}”" in fault]
                 if wrong:
                     raise ValueError(wrong[0].replace(f"of “{self.item}” ", ""))

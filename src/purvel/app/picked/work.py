@@ -1,11 +1,11 @@
 """The form for a spell of work."""
 
-from dataclasses import replace
 from typing import Any
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.catalogue import captures, operations
+from purvel.shop import Shop
 from purvel.shop.edits import put_spell
 
 
@@ -22,9 +22,8 @@ class SpellForm(Form):
         self.field("Hood", ChoiceField("What the hood catches", [(one.share, one.name) for one in captures().values()]), "capture")
         self.note("What is thrown off is known to a factor of five either way, what a hood catches to about a fifth.")
 
-    def put(self, label: str, **changes: Any) -> None:
-        changed = replace(self.now, **changes)
-        self.desk.apply(lambda shop: put_spell(shop, changed), f"{label}: {changed.name}")
+    def into(self, shop: Shop, changed: Any) -> Shop:
+        return put_spell(shop, changed)
 
     def _other_work(self, key: str) -> None:
         one = operations()[key]
