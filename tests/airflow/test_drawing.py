@@ -71,6 +71,15 @@ def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> 
         begun(on, 4.0, 6.8)
 
 
+def test_a_turned_collector_is_clicked_where_it_stands() -> None:
+    turned = replace(make_thing("table-saw", "long", 4.0, 3.0, 90.0), source=shop().things[0].source)  # 1.6 m wide, 0.75 m deep
+    assert turned.covers(4.0, 3.7) and not turned.covers(4.7, 3.0)
+    on = replace(shop(), things=(turned,))
+    assert begun(on, 4.0, 3.7).source == "long"
+    with pytest.raises(DrawingError, match="begins at"):
+        begun(on, 4.7, 3.0)
+
+
 def test_a_port_takes_one_run() -> None:
     on = with_main()
     assert drawing.port_under(on, *port("planer"), REACH) == PortRef(thing="planer", port="hood")

@@ -60,8 +60,7 @@ def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: floa
         if thing.source is None:
             continue
         ix, iy = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
-        inside = abs(thing.x - x) < thing.width / 2 and abs(thing.y - y) < thing.depth / 2
-        if hypot(ix - x, iy - y) < reach or inside:
+        if hypot(ix - x, iy - y) < reach or thing.covers(x, y):
             if any(run.source == thing.id for run in shop.ducts.runs):
                 raise DrawingError(f"The inlet of {thing.name} is taken: branch off its run instead.")
             return replace(new, source=thing.id)
@@ -84,7 +83,7 @@ def stands(shop: Shop, run: Run) -> bool:
 
 def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
     """The port within `reach` of a plan point. Raises DrawingError where it has a run already."""
-    taken = _taken(shop)
+    taken = shop.ducts.connected_ports
     for thing in shop.things:
         for port in thing.ports:
             px, py = thing.spot(port.x, port.y)
@@ -93,10 +92,6 @@ def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
                     raise DrawingError(f"That port of {thing.name} has a run already.")
                 return PortRef(thing=thing.id, port=port.id)
     return None
-
-
-def _taken(shop: Shop) -> set[tuple[str, str]]:
-    return {(run.port.thing, run.port.port) for run in shop.ducts.runs if run.port}
 
 
 def path_of(shop: Shop, run: Run) -> Path:
@@ -154,5 +149,5 @@ def places_for_gates(paths: Mapping[str, Path]) -> list[Plan]:
 
 def places_to_end(shop: Shop) -> list[Plan]:
     """Ports that no run leads to yet."""
-    taken = _taken(shop)
+    taken = shop.ducts.connected_ports
     return [thing.spot(port.x, port.y) for thing in shop.things for port in thing.ports if (thing.id, port.id) not in taken]

@@ -123,8 +123,8 @@ class Desk(QObject):
     @property
     def picked_body(self) -> Thing | Fixture | None:
         """The picked thing or fixture; None where something else is picked, or nothing."""
-        bodies: tuple[Thing | Fixture, ...] = (*self.shop.things, *self.shop.room.fixtures)
-        return next((one for one in bodies if one.id == self.picked), None)
+        item = self.shop.item(self.picked or "")
+        return item if isinstance(item, Thing | Fixture) else None
 
     # ---- files
 

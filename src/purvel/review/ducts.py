@@ -69,7 +69,7 @@ def _unconnected(results: Results) -> Iterator[Finding]:
     shop = results.shop
     if not shop.ducts.runs:
         return
-    taken = {(run.port.thing, run.port.port) for run in shop.ducts.runs if run.port}
+    taken = shop.ducts.connected_ports
     for thing in shop.things:
         free = [port for port in thing.ports if (thing.id, port.id) not in taken]
         if free and len(free) == len(thing.ports):

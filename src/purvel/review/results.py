@@ -195,9 +195,9 @@ def name_of(shop: Shop, item_id: str) -> str:
     item = shop.item(item_id)
     if isinstance(item, Opening):
         return f"the {item.kind} door in wall {item.wall}" if item.kind != "window" else f"the window in wall {item.wall}"
-    if item is None or isinstance(item, Wall):
+    if isinstance(item, Wall):
         return f"wall {item_id}"
-    return item.name or item_id
+    return (item.name if item is not None else "") or item_id
 
 
 def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:

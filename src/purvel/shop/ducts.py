@@ -87,3 +87,8 @@ class Ducts:
     gate_sets: Annotated[tuple[GateSet, ...], Meta(max_length=400)] = ()
     target: Literal["chips", "fine"] = "fine"
     leak_area: Annotated[float, Meta(gt=0, le=0.01, description="[m2]")] = 1.0e-4
+
+    @property
+    def connected_ports(self) -> set[tuple[str, str]]:
+        """Ports that a run leads to: ids of thing and port."""
+        return {(run.port.thing, run.port.port) for run in self.runs if run.port}

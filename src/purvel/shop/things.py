@@ -140,3 +140,9 @@ class Thing:
         """A point of the thing's own frame on the plan [m]."""
         c, s = cos(radians(self.angle)), sin(radians(self.angle))
         return (self.x + c * x - s * y, self.y + s * x + c * y)
+
+    def covers(self, x: float, y: float) -> bool:
+        """Whether it stands over a plan point [m]."""
+        c, s = cos(radians(self.angle)), sin(radians(self.angle))
+        dx, dy = x - self.x, y - self.y
+        return abs(c * dx + s * dy) < self.width / 2 and abs(c * dy - s * dx) < self.depth / 2

@@ -233,19 +233,12 @@ def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, t
 
 def wall_distances(item: Thing | Fixture, room: Room) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
     """The nearest two walls that are not parallel: wall id, distance [m], the point on the item and the foot on the wall."""
-    shape = polygon(item)
-    rows = []
-    for side in sides(room).values():
-        line = shapely.LineString([side.start, side.end])
-        on_thing, on_wall = shapely.shortest_line(shape, line).coords
-        rows.append((side.wall, float(shape.distance(line)), side.along, (on_thing[0], on_thing[1]), (on_wall[0], on_wall[1])))
-    rows.sort(key=lambda row: row[1])
-    chosen: list[tuple[str, float, tuple[float, float], tuple[float, float]]] = []
-    first_along: tuple[float, float] | None = None
-    for wall, distance, along, on_thing, on_wall in rows:
-        if first_along is None or abs(along[0] * first_along[1] - along[1] * first_along[0]) > 0.17:
-            chosen.append((wall, distance, on_thing, on_wall))
-            if first_along is not None:
-                break
-            first_along = along
-    return chosen
+    shape, walls = polygon(item), list(sides(room).values())
+    lines = [shapely.LineString([side.start, side.end]) for side in walls]
+    nearest_first = sorted(zip(walls, lines), key=lambda pair: float(shape.distance(pair[1])))
+    across = [pair for pair in nearest_first[1:] if not pair[0].is_parallel(nearest_first[0][0])]
+    found = []
+    for side, line in (*nearest_first[:1], *across[:1]):
+        on_item, on_wall = shapely.shortest_line(shape, line).coords
+        found.append((side.wall, float(shape.distance(line)), (on_item[0], on_item[1]), (on_wall[0], on_wall[1])))
+    return found

@@ -11,6 +11,7 @@ from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing
 from purvel.space.traverse import Point, signed_area, walk
 
+PARALLEL = 0.17  # sine of the angle (10 deg) up to which two walls count as parallel
 Kind = Literal["wall", "thing", "fixture", "ceiling", "outside"]
 
 
@@ -32,6 +33,10 @@ class Side:
     def along(self) -> Point:
         """Unit vector from start to end."""
         return ((self.end[0] - self.start[0]) / self.length, (self.end[1] - self.start[1]) / self.length)
+
+    def is_parallel(self, other: Side) -> bool:
+        """Whether two walls are too nearly parallel for distances to both to fix a place."""
+        return abs(self.along[0] * other.along[1] - self.along[1] * other.along[0]) <= PARALLEL
 
     def at(self, offset: float, outward: float = 0.0) -> Point:
         """The point `offset` metres along the inner face and `outward` metres out of the room."""

@@ -10,7 +10,6 @@ from purvel.space.ground import Side, floor, footprint, sides
 from purvel.space.traverse import Point
 
 CORNERS = ("front left", "front right", "back right", "back left")  # as the worker sees them, in the order of a footprint's corners
-PARALLEL = 0.17  # sine of the angle (10 deg) below which two walls are too nearly parallel to fix a corner
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,8 +46,7 @@ def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
         if not measures:
             continue
         first = measures[0]
-        ux, uy = walls[first.wall].along
-        across = [one for one in measures if abs(ux * walls[one.wall].along[1] - uy * walls[one.wall].along[0]) > PARALLEL]
+        across = [one for one in measures if not walls[one.wall].is_parallel(walls[first.wall])]
         found = SetOut(name, (float(x), float(y)), (first, *across[:1]))
         if best is None or (len(found.measures), -found.measures[0].distance) > (len(best.measures), -best.measures[0].distance + 1e-9):
             best = found

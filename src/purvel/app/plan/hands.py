@@ -71,23 +71,21 @@ def wall_at(results: Results, x: float, y: float, slack: float) -> tuple[Side, f
 def take(results: Results, item: str, x: float, y: float) -> Grip | None:
     """Takes hold of an item at a point."""
     shop = results.shop
-    thing = shop.thing(item)
-    if thing is not None:
-        return Grip(item, (thing.x - x, thing.y - y), lambda s, px, py: _put_thing(s, results, item, px, py), f"Move {thing.name or item}")
-    fixture = next((one for one in shop.room.fixtures if one.id == item), None)
-    if fixture is not None:
+    held = shop.item(item)
+    if isinstance(held, Thing):
+        return Grip(item, (held.x - x, held.y - y), lambda s, px, py: _put_thing(s, results, item, px, py), f"Move {held.name or item}")
+    if isinstance(held, Fixture):
         grid = step_of(shop.units)
 
         def put(s: Shop, px: float, py: float) -> Shop:
-            return put_fixture(s, replace(fixture, x=_round(px, grid), y=_round(py, grid)))
+            return put_fixture(s, replace(held, x=_round(px, grid), y=_round(py, grid)))
 
-        return Grip(item, (fixture.x - x, fixture.y - y), put, f"Move {fixture.name or fixture.kind}")
-    opening = next((one for one in shop.room.openings if one.id == item), None)
-    if opening is not None and opening.wall in results.sides:
-        side = results.sides[opening.wall]
+        return Grip(item, (held.x - x, held.y - y), put, f"Move {held.name or held.kind}")
+    if isinstance(held, Opening) and held.wall in results.sides:
+        side = results.sides[held.wall]
         along = (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
-        held = opening.offset - along
-        return Grip(item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, opening, px, py, held), "Move opening")
+        ahead = held.offset - along
+        return Grip(item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, held, px, py, ahead), "Move opening")
     return None
 
 

@@ -19,7 +19,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.quantities import format_length
 from purvel.review.finding import Where
-from purvel.shop import Fixture, Thing
+from purvel.shop import Fixture, Opening, Thing
 from purvel.shop.edits import change_thing, move_thing, put_fixture, remove
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint
@@ -367,27 +367,19 @@ class PlanView(QWidget):
     def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
         shop = self.desk.shop
         step = hands.step_of(shop.units) * (10 if large else 1)
-        thing = shop.thing(self.desk.picked or "")
-        if thing is not None:
-            self.desk.apply(
-                lambda s: move_thing(s, thing.id, thing.x + dx * step, thing.y + dy * step), f"Nudge {thing.name}", merge=f"nudge {thing.id}"
-            )
+        item, results = shop.item(self.desk.picked or ""), self.bench.quick()
+        if isinstance(item, Thing):  # by the step alone: nudging does not snap
+            self.desk.apply(lambda s: move_thing(s, item.id, item.x + dx * step, item.y + dy * step), f"Nudge {item.name}", merge=f"nudge {item.id}")
             return
-        results = self.bench.quick()
-        fixture = next((one for one in shop.room.fixtures if one.id == self.desk.picked), None)
-        opening = next((one for one in shop.room.openings if one.id == self.desk.picked), None)
-        if fixture is not None:
-            grip = take(results, fixture.id, fixture.x, fixture.y)
-            x, y = fixture.x + dx * step, fixture.y + dy * step
-        elif opening is not None and opening.wall in results.sides:
-            side = results.sides[opening.wall]
-            middle = side.at(opening.offset + opening.width / 2)
-            grip = take(results, opening.id, *middle)
-            x, y = middle[0] + dx * step, middle[1] + dy * step
+        if isinstance(item, Fixture):
+            x, y = item.x, item.y
+        elif isinstance(item, Opening) and item.wall in results.sides:
+            x, y = results.sides[item.wall].at(item.offset + item.width / 2)
         else:
             return
+        grip = take(results, item.id, x, y)
         if grip is not None:
-            self.desk.apply(lambda s: grip.place(s, x, y), grip.label, merge=f"nudge {grip.item}")
+            self.desk.apply(lambda s: grip.place(s, x + dx * step, y + dy * step), grip.label, merge=f"nudge {grip.item}")
 
 
 def _wrapped(sheet: Sheet, text: str, place: QRectF) -> None:
