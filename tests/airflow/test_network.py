@@ -64,6 +64,7 @@ def check_balance(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosi
         assert part.loss == pytest.approx(
             (part.friction + part.fittings + part.shut_gate + part.junction) * part.velocity_pressure, rel=1e-6, abs=1e-9
         )
+        assert part.loss == pytest.approx(part.friction_loss + part.fittings_loss + part.junction_loss, rel=1e-6, abs=1e-9)
     pressure, _ = SourceCurve(layout.source).total_pressure(np.array(one.flow), np.array(one.density))
     assert one.source_pressure == pytest.approx(float(pressure), rel=1e-9)
     for end in one.hoods:

@@ -41,6 +41,21 @@ class SegmentFlow:
     total_pressure: float
 
     @property
+    def friction_loss(self) -> float:
+        """What of the loss is friction [Pa]."""
+        return self.friction * self.velocity_pressure
+
+    @property
+    def fittings_loss(self) -> float:
+        """What of it is fittings, a shut gate among them [Pa]."""
+        return (self.fittings + self.shut_gate) * self.velocity_pressure
+
+    @property
+    def junction_loss(self) -> float:
+        """What of it is the joint that it flows into [Pa]; a gain is negative."""
+        return self.junction * self.velocity_pressure
+
+    @property
     def static_pressure(self) -> float:
         """Static pressure at its downstream end [Pa], negative under suction."""
         return self.total_pressure - self.velocity_pressure

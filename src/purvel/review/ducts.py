@@ -211,11 +211,11 @@ def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
         if materials()[next(run for run in results.shop.ducts.runs if run.id == segment.run).material].kind != "hose" or segment.length <= LONG_HOSE:
             continue
         one = max(network.sets, key=lambda flows: flows.segments[index].flow)
-        share = one.segments[index].friction * one.segments[index].velocity_pressure / max(one.source_pressure, 1e-9)
+        share = one.segments[index].friction_loss / max(one.source_pressure, 1e-9)
         sentence = f"{_run_name(results, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%} of the suction."
         why = (
             f"With “{one.name}”: friction factor {one.segments[index].friction_factor:.3f}, loss "
-            f"{say.pressure(one.segments[index].friction * one.segments[index].velocity_pressure)} of {say.pressure(one.source_pressure)}. "
+            f"{say.pressure(one.segments[index].friction_loss)} of {say.pressure(one.source_pressure)}. "
             "Ribbed hose loses two to three times as much as smooth pipe, slack hose more; give or take half."
         )
         basis = Basis("trade practice", "Hose roughness and slack law are known to about half (medium to low confidence).")

@@ -126,6 +126,16 @@ def removal_rate(index: int, size: DustSize, volume: float, air_changes: float, 
     return cleaned / volume + air_changes + size.settling
 
 
+def past_hoods(air: Air) -> dict[str, float]:
+    """Inhalable dust that gets past the hoods at each thing over the session, by central emission and capture [mg]."""
+    lost: dict[str, float] = {}
+    for spell in air.session.spells:
+        minutes = min(spell.start + spell.minutes, air.session.minutes) - spell.start
+        if spell.thing and minutes > 0:
+            lost[spell.thing] = lost.get(spell.thing, 0.0) + spell.emission[1] * (1.0 - spell.capture[1]) * minutes
+    return lost
+
+
 def _released(running: Sequence[Spell], band: Band, share: float) -> float:
     """Dust that gets past the hoods [mg/h]."""
     emission, capture = {"low": (0, 2), "central": (1, 1), "high": (2, 0)}[band]

@@ -15,7 +15,8 @@ Point = tuple[float, float]
 
 
 @lru_cache(maxsize=64)
-def _font(pixels: int, bold: bool) -> QFont:
+def letters(pixels: int, bold: bool = False) -> QFont:
+    """Purvel's lettering at a size [px], with tabular figures."""
     font = QFont(FAMILY)
     font.setPixelSize(pixels)
     font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
@@ -24,8 +25,9 @@ def _font(pixels: int, bold: bool) -> QFont:
 
 
 @lru_cache(maxsize=4096)
-def _size_of(text: str, pixels: int, bold: bool) -> tuple[float, float]:
-    metrics = QFontMetricsF(_font(pixels, bold))
+def text_size(text: str, pixels: int, bold: bool = False) -> tuple[float, float]:
+    """Width and height of a text of one or more lines [px]."""
+    metrics = QFontMetricsF(letters(pixels, bold))
     lines = text.split("\n")
     return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
 
@@ -75,11 +77,11 @@ class Sheet:
 
     def font(self, factor: float = 0.87, *, bold: bool = False) -> QFont:
         """The drawing's lettering, with tabular figures."""
-        return _font(max(9, round(self.pixels * factor)), bold)
+        return letters(max(9, round(self.pixels * factor)), bold)
 
     def size_of(self, text: str, factor: float = 0.87, *, bold: bool = False) -> tuple[float, float]:
         """Width and height of a text of one or more lines [device units]."""
-        return _size_of(text, max(9, round(self.pixels * factor)), bold)
+        return text_size(text, max(9, round(self.pixels * factor)), bold)
 
     def measure(self, text: str, factor: float = 0.87, *, bold: bool = False) -> float:
         """How wide a text is [device units]."""
@@ -118,6 +120,10 @@ class Sheet:
         taken.translate(where)
         self._board.take(taken.adjusted(-3, -1, 3, 1))
         return taken
+
+    def shortened(self, text: str, width: float, factor: float = 0.87) -> str:
+        """A text that ends in an ellipsis where it is too long."""
+        return QFontMetricsF(self.font(factor)).elidedText(text, Qt.TextElideMode.ElideRight, width)
 
     def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
         """A picture's bold heading at its top left, in the first of several ways to say it that fits; the last is made to fit. Returns its right end."""

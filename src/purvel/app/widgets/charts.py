@@ -2,9 +2,9 @@
 
 from typing import Any
 
-from PySide6.QtGui import QColor, QFont
+from PySide6.QtGui import QColor
 
-from purvel.app.application import FAMILY
+from purvel.app.plan.sheet import letters
 from purvel.app.theme import Look
 
 
@@ -28,8 +28,7 @@ def make_plot() -> Any:
 def dress_plot(plot: Any, look: Look, pixels: int, bottom: str, left: str) -> None:
     """Colours, lettering and axis words."""
     plot.setBackground(look.sheet)
-    font = QFont(FAMILY)
-    font.setPixelSize(chart_letters(pixels))
+    font = letters(chart_letters(pixels))
     for side, text in (("bottom", bottom), ("left", left)):
         axis = plot.getAxis(side)
         axis.enableAutoSIPrefix(False)
@@ -46,7 +45,5 @@ def words(text: str, colour: str, look: Look, pixels: int, anchor: tuple[float, 
     import pyqtgraph as pg
 
     item = pg.TextItem(text, color=colour, anchor=anchor, fill=pg.mkBrush(QColor(look.sheet)))
-    font = QFont(FAMILY)
-    font.setPixelSize(chart_letters(pixels))
-    item.setFont(font)
+    item.setFont(letters(chart_letters(pixels)))
     return item

@@ -5,12 +5,11 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
-from purvel.app.application import FAMILY
 from purvel.app.desk import Desk
-from purvel.app.plan.sheet import Sheet
+from purvel.app.plan.sheet import Sheet, text_size
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
@@ -199,13 +198,10 @@ class _Key(QWidget):
 
     def _places(self) -> list[tuple[float, int]]:
         """Where each entry begins [px] and in which row it stands."""
-        font = QFont(FAMILY)
-        font.setPixelSize(round(FACTOR * self.day.pixels))
-        letters = QFontMetricsF(font)
         found: list[tuple[float, int]] = []
         x, row = EDGE, 0
         for name in (*(name for name, _ in GROUPS), *self._lines()):
-            wide = self._swatch() + letters.horizontalAdvance(name)
+            wide = self._swatch() + text_size(name, round(FACTOR * self.day.pixels))[0]
             if x + wide > self.width() and x > EDGE:
                 x, row = EDGE, row + 1
             found.append((x, row))

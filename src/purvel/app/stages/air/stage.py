@@ -17,6 +17,7 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, kinds, limits, operations
+from purvel.roomair.day import past_hoods
 from purvel.shop import Spell
 from purvel.shop.edits import change_air, change_session, fresh_id, put_spell
 
@@ -114,10 +115,7 @@ class AirStage(Stage):
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""
         shop = self.desk.shown
-        lost: dict[str, float] = {}
-        for spell in shop.air.session.spells:
-            if spell.thing:
-                lost[spell.thing] = lost.get(spell.thing, 0.0) + spell.emission[1] * (1 - spell.capture[1]) * spell.minutes
+        lost = past_hoods(shop.air)
         most = max(lost.values(), default=0.0)
         for item, amount in lost.items():
             thing = shop.thing(item)

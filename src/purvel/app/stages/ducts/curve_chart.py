@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtGui import QFont, QFontMetricsF, QShowEvent
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from purvel.app.application import FAMILY
+from purvel.app.plan.sheet import text_size
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
 from purvel.libraries import np
@@ -83,9 +83,7 @@ class CurveChart(QWidget):
 
     def _anchor(self, name: str, share: float) -> tuple[float, float]:
         """Where a name hangs on its point: under the curve to the left, above it to the right, or as far left as it goes."""
-        font = QFont(FAMILY)
-        font.setPixelSize(chart_letters(self.pixels))
-        wide = QFontMetricsF(font).horizontalAdvance(name) + 12
+        wide = text_size(name, chart_letters(self.pixels))[0] + 12
         width = max(60.0, self.plot.width() - 4.0 * self.pixels)
         if wide < share * width:
             return 1.06, -0.2

@@ -206,13 +206,11 @@ class SuctionWalk(QWidget):
         for index in network.layout.way(hood.segment):
             segment, part = network.layout.segments[index], flow.segments[index]
             run = name_of(shop, segment.run)
-            found.append((f"{run}, {'hose' if segment.role == 'hose' else 'pipe'}", part.friction * part.velocity_pressure))
-            fittings = (part.fittings + part.shut_gate) * part.velocity_pressure
-            if fittings > 0.5:
-                found.append((f"{run}, fittings" if not part.shut_gate else f"{run}, shut gate", fittings))
-            joint = part.junction * part.velocity_pressure
-            if abs(joint) > 0.5:
-                found.append((f"{run}, joint", joint))
+            found.append((f"{run}, {'hose' if segment.role == 'hose' else 'pipe'}", part.friction_loss))
+            if part.fittings_loss > 0.5:
+                found.append((f"{run}, fittings" if not part.shut_gate else f"{run}, shut gate", part.fittings_loss))
+            if abs(part.junction_loss) > 0.5:
+                found.append((f"{run}, joint", part.junction_loss))
         for word, loss in (("separator", flow.separator_loss), ("filter", flow.filter_loss), ("discharge", flow.discharge_loss)):
             if loss > 0.5:
                 found.append((word, loss))
@@ -260,7 +258,7 @@ class SuctionWalk(QWidget):
             painter.setFont(sheet.font(0.85))
             painter.setPen(sheet.pen(look.ink))
             painter.drawText(
-                QRectF(6, y, left - 12, row), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), _short(sheet, word, left - 12)
+                QRectF(6, y, left - 12, row), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), sheet.shortened(word, left - 12, 0.85)
             )
             painter.drawText(
                 QRectF(max(start, x) + 6, y, figure + 20, row), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), say.pressure(loss)
@@ -278,9 +276,3 @@ def _merged(steps: list[tuple[str, float]], most: int) -> list[tuple[str, float]
         word = first[0] if abs(first[1]) >= abs(second[1]) else second[0]
         rows[index : index + 2] = [(word if "…" in word else f"{word} …", first[1] + second[1])]
     return rows
-
-
-def _short(sheet: Sheet, word: str, width: float) -> str:
-    while sheet.measure(word, 0.85) > width and len(word) > 6:
-        word = word[:-2].rstrip("… ") + "…"
-    return word
