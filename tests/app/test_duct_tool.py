@@ -8,7 +8,8 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from purvel.catalogue import make_thing
-from purvel.shop import Ducts, PortRef, Run, Shop, Vertex
+from purvel.shop import Ceiling, Ducts, PortRef, Run, Shop, Vertex
+from purvel.shop.edits import change_room
 from purvel.shop.faults import faults
 from tests.app.conftest import Bench, choose, enter
 from tests.conftest import box_room
@@ -58,13 +59,13 @@ def test_a_rise_is_put_in_where_the_height_changes(drawing: Bench) -> None:
     ducts = drawing.window.stages[2]
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    ducts.height_value = 0.4
+    assert ducts.height.line.text() == "2286 mm"
+    enter(ducts.height, "400")
     drawing.click(3.0, 3.0)
     drawing.keys(Qt.Key.Key_Return)
     (run,) = drawing.desk.shop.ducts.runs
     heights = [point.z for point in run.points]
-    high = ducts.height.line.text()
-    assert heights == pytest.approx([2.286, 2.286, 0.4, 0.4]) and high == "2286 mm"
+    assert heights == pytest.approx([2.286, 2.286, 0.4, 0.4])
     assert (run.points[1].x, run.points[1].y) == pytest.approx((run.points[2].x, run.points[2].y))
 
 
@@ -185,6 +186,14 @@ def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_chan
     drawing.click(*port(drawing, "planer"))
     (run,) = drawing.desk.shop.ducts.runs
     assert run.diameter == 0.15 and len(run.points) >= 2 and run.port == PortRef(thing="planer", port="hood")
+
+
+def test_a_run_is_not_drawn_above_the_ceiling(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=2.0)), "Lower the ceiling")
+    drawing.click(*INLET)
+    drawing.click(3.0, 1.0)
+    assert ducts.height.line.text() == "1848 mm" and max(point.z for point in ducts.drawing.points) == pytest.approx(1.8476)
 
 
 def test_a_half_drawn_run_goes_with_what_it_began_at(drawing: Bench) -> None:

@@ -52,9 +52,11 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
         bench.window.stages[2].draw_button.setChecked(True)  # the tool brings its choices along
         QApplication.processEvents()
         rows.append(bench.window.stages[2].tray)
-    for row in rows:
-        boxes = [one.geometry() for one in row.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()]
-        assert len(boxes) >= 3
+    found = [
+        [one.geometry() for one in row.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()] for row in rows
+    ]
+    assert [len(boxes) for boxes in found] == [[6], [5], [3, 5], [6]][stage]
+    for row, boxes in zip(rows, found):
         for i, a in enumerate(boxes):
             assert row.rect().contains(a)
             for b in boxes[i + 1 :]:

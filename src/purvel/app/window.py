@@ -167,9 +167,9 @@ class Window(QMainWindow):
         button.clicked.connect(lambda: act())
         return button
 
-    def _menu(self) -> QMenu:
-        menu = QMenu(self)
-        entries: list[tuple[str, Callable[[], object], str]] = [
+    def _commands(self) -> list[tuple[str, Callable[[], object], str]]:
+        """What the menu and the finder both have: words, what they do, keys."""
+        return [
             ("New shop", self.filing.new, "Ctrl+N"),
             ("Open …", self.filing.open_dialog, "Ctrl+O"),
             ("Save", self.filing.save, "Ctrl+S"),
@@ -185,7 +185,10 @@ class Window(QMainWindow):
             ("Light or dark paper", self.switch_look, "Ctrl+L"),
             ("Close", self.close, "Ctrl+Q"),
         ]
-        for label, act, keys in entries:
+
+    def _menu(self) -> QMenu:
+        menu = QMenu(self)
+        for label, act, keys in self._commands():
             action = QAction(label, self)
             action.setShortcut(QKeySequence(keys))
             action.triggered.connect(lambda _=False, do=act: do())
@@ -438,17 +441,8 @@ class Window(QMainWindow):
             for item in stage.pickable():
                 label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.title}"
                 entries.append((label, lambda n=number, i=item: (self.show_stage(n), self.desk.pick(i), self.plan.setFocus())))
-        entries += [
-            ("Save", self.filing.save),
-            ("Save as …", self.filing.save_as),
-            ("Open …", self.filing.open_dialog),
-            ("New shop", self.filing.new),
-            ("Switch units", self.switch_units),
-            ("Light or dark", self.switch_look),
-            ("Print the binder", self.filing.print_binder),
-            ("Write drawing, list or binder …", self.filing.write_dialog),
-            ("Fit the room in the window", self.plan.fit),
-        ]
+        entries += [(label, act) for label, act, _ in self._commands()]
+        entries.append(("Fit the room in the window", self.plan.fit))
         for finding in self.bench.latest.findings:
             number = number_of(finding.stage)
             entries.append(

@@ -47,7 +47,7 @@ class TextField(QWidget):
         self._floats = False
         self.may_be_blank = False  # a blank field then means that nothing is entered
         self.setFocusProxy(self.line)
-        self.line.editingFinished.connect(self._finish)
+        self.line.editingFinished.connect(self.finish)
         self.line.textEdited.connect(lambda: self._say(""))
 
     def show_value(self, value: object) -> None:
@@ -62,7 +62,8 @@ class TextField(QWidget):
                 self.line.home(False)  # a text that is too long shows its beginning
         self._say("")
 
-    def _finish(self) -> None:
+    def finish(self) -> None:
+        """Reads what was typed, as Enter does."""
         if not self.line.isModified() or (self.may_be_blank and not self.line.text().strip()):
             return
         try:

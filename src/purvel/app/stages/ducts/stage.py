@@ -40,6 +40,7 @@ from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Gate, Run
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
 
+UNDER_CEILING = 0.1524  # m; 6 in: a run that is drawn hangs at least this far below it
 REACH = 14.0  # px within which a click takes an inlet, a port or a run
 
 
@@ -97,7 +98,6 @@ class DuctsStage(Stage):
             self.choices.addWidget(field)
         self.height = length_field("Height of the next corners", self.desk.shop.units, most=12.0)
         self.height.line.setFixedWidth(self.pixels * 6)
-        self.height_value = min(self.height_value, self.desk.shop.room.ceiling.height - 0.1524)
         self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
         self.pair("Height", self.height, self.choices)
@@ -119,6 +119,8 @@ class DuctsStage(Stage):
             self.desk.said.emit("What the run began at is not there any more; begin it anew.")
             self.tool_changed.emit()
         self.target.show_value(self.desk.shop.ducts.target)
+        self.height_value = min(self.height_value, self.desk.shop.room.ceiling.height - UNDER_CEILING)
+        self.height.show_value(self.height_value)
         self.walk.refresh()
 
     def dress(self, look: Look, pixels: int) -> None:

@@ -54,7 +54,7 @@ class RoomStage(Stage):
         self.turn.setCurrentIndex(turn)
         self.row.addWidget(self.turn)
         self._button("Add wall", self._entered)
-        self.close = self._button("Close the loop", self.close_loop)
+        self.close_button = self._button("Close the loop", self.close_loop)
         openings = [(one.label, lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()]
         fixtures = [(one.label, lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()]
         groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
@@ -78,7 +78,7 @@ class RoomStage(Stage):
 
     def refresh(self) -> None:
         self.ceiling.show_value(self.desk.shop.room.ceiling.height)
-        self.close.setVisible(not self._is_met())
+        self.close_button.setVisible(not self._is_met())
         self.tape.refresh()
 
     def _set_ceiling(self, height: object) -> None:
@@ -90,7 +90,7 @@ class RoomStage(Stage):
         field.line.setModified(True)
         got: list[float] = []
         connection = field.entered.connect(lambda value: got.append(float(value)))
-        field._finish()
+        field.finish()
         field.entered.disconnect(connection)
         if not got:
             field.line.setFocus()
