@@ -188,6 +188,18 @@ def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_chan
     assert run.diameter == 0.15 and len(run.points) >= 2 and run.port == PortRef(thing="planer", port="hood")
 
 
+def test_a_refusal_goes_with_the_tool_and_with_the_stage(drawing: Bench) -> None:
+    drawing.click(4.0, 6.0)
+    assert "A run begins at" in said(drawing)
+    drawing.keys(Qt.Key.Key_Escape)
+    assert said(drawing) == ""
+    drawing.window.stages[2].draw_button.setChecked(True)
+    drawing.click(4.0, 6.0)
+    assert "A run begins at" in said(drawing)
+    drawing.window.show_stage(3)
+    assert said(drawing) == ""
+
+
 def test_a_run_is_not_drawn_above_the_ceiling(drawing: Bench) -> None:
     ducts = drawing.window.stages[2]
     drawing.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=2.0)), "Lower the ceiling")

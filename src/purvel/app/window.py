@@ -296,6 +296,8 @@ class Window(QMainWindow):
     def show_stage(self, number: int) -> None:
         """Goes to a stage."""
         self.stage.put_down()
+        if number != self._number:
+            self.notice.say("")  # it was said of the other stage
         self._number = number
         chosen = self.stage
         for index, button in enumerate(self.rail):

@@ -303,6 +303,7 @@ class DuctsStage(Stage):
             self.drawing = None
         elif key == Qt.Key.Key_Escape:
             self.put_down()
+            self.desk.said.emit("")
         elif self.drawing is not None and key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             run = self.drawing
             self._try(lambda: self._finish(run))
