@@ -49,6 +49,14 @@ def test_a_comma_that_can_mean_two_things_is_asked_about() -> None:
     assert parse_length("12,5", "metric") == pytest.approx(0.0125)
 
 
+@pytest.mark.parametrize(
+    ("metres", "text"),
+    [(5.8, "19' 0 3/8\""), (0.3048, "1' 0\""), (0.0095, '3/8"'), (0.0, '0"'), (3.8227, "12' 6 1/2\""), (-0.3143, "-1' 0 3/8\"")],
+)
+def test_written_as_on_a_tape(metres: float, text: str) -> None:
+    assert format_length(metres, "imperial") == text
+
+
 @given(st.integers(0, 16 * 12 * 100))
 def test_feet_and_inches_come_back_to_the_sixteenth(sixteenths: int) -> None:
     metres = sixteenths / 16 * 0.0254

@@ -102,5 +102,5 @@ def format_length(metres: float, system: System = "imperial", *, denominator: in
     if not sixteenths:
         return '0"'
     fraction = f"{Fraction(part, denominator)}" if part else ""
-    inch_text = " ".join(piece for piece in (f"{inches}" if inches or not fraction else "", fraction) if piece)
+    inch_text = " ".join(piece for piece in (f"{inches}" if inches or feet or not fraction else "", fraction) if piece)
     return f"{sign}{feet}' {inch_text}\"" if feet else f'{sign}{inch_text}"'
