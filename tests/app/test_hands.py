@@ -26,6 +26,33 @@ def piped() -> Shop:
     return Shop(units="metric", room=box_room(8, 6), things=things)
 
 
+def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: Bench) -> None:
+    bench.stage(0)
+    line = bench.window.stages[0].wall_length.line
+
+    def undo(*, back: bool = False) -> None:
+        modifier = Qt.KeyboardModifier.ControlModifier | (Qt.KeyboardModifier.ShiftModifier if back else Qt.KeyboardModifier.NoModifier)
+        QTest.keyClick(line, Qt.Key.Key_Z, modifier)
+
+    line.setFocus()
+    for text in ("5.8 m", "6.1 m"):
+        QTest.keyClicks(line, text)
+        QTest.keyClick(line, Qt.Key.Key_Return)
+
+    def walls() -> list[float]:
+        return [wall.length for wall in bench.desk.shop.room.walls]
+
+    undo()
+    assert line.text() == "" and walls() == [5.8]
+    undo(back=True)
+    assert line.text() == "" and walls() == [5.8, 6.1]
+    QTest.keyClicks(line, "4")
+    undo()
+    assert line.text() == "" and walls() == [5.8, 6.1]
+    undo()
+    assert line.text() == "" and walls() == [5.8]
+
+
 def test_new_walls_that_run_out_of_the_picture_bring_it_back(bench: Bench) -> None:
     plan = bench.window.plan
     for length in (3.0, 40.0):

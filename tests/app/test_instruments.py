@@ -6,12 +6,13 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
 from purvel.app.stages.ducts.instrument import _merged
+from purvel.app.widgets.fields import TextField
 from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
 from purvel.review import Grade
 from purvel.shop import Opening, Shop
 from purvel.shop.edits import change_session, put_opening
-from tests.app.conftest import Bench
+from tests.app.conftest import Bench, enter
 from tests.conftest import box_room
 
 
@@ -38,6 +39,41 @@ def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> No
     assert walk.hood().thing == "jointer" and walk.walk.steps()[0][0] == "hood of Jointer"
     bench.desk.pick("saw-drop")
     assert walk.hood().thing == "table-saw"
+
+
+def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    walk.choose("Jointer alone")
+    QApplication.processEvents()
+
+    def box() -> QCheckBox:
+        return next(one for one in walk.choices.findChildren(QCheckBox) if one.text() == "Saw gate")
+
+    for on in (True, False):
+        box().setFocus()
+        QTest.keyClick(box(), Qt.Key.Key_Space)
+        bench.settle()
+        assert box().hasFocus() and box().isChecked() == on == ("saw-gate" in walk.flow().open_gates)
+
+
+def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+
+    def field() -> TextField:
+        return walk.choices.findChild(TextField)
+
+    walk.choose("All gates open")
+    before = bench.desk.shop
+    for refused, words in (("  ", "one letter"), ("Planer alone", "taken"), ("x" * 201, "200")):
+        enter(field(), refused)
+        assert bench.desk.shop is before and words in field().refusal.text()
+    enter(field(), "Dust day")
+    bench.settle()
+    assert walk.flow().name == "Dust day" and [one.name for one in bench.desk.shop.ducts.gate_sets].count("Dust day") == 1
 
 
 def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
@@ -158,7 +194,7 @@ def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> Non
     assert len(spells) == before + 1 and spells[-1].operation == "belt-sander" and bench.desk.picked == spells[-1].id
     assert bench.desk.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
     bench.settle()
-    button = next(b for b in bench.window.stages[3].day.work.findChildren(QPushButton) if b.property("spell") == spells[0].id)
+    button = next(b for b in bench.window.stages[3].day.work.findChildren(QPushButton) if b.text().endswith(spells[0].name))
     button.click()
     assert bench.desk.picked == spells[0].id
 

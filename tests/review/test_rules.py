@@ -9,6 +9,7 @@ from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.review import Finding, Grade, Reviewer, moves_for, review
 from purvel.review.moves import _PROPOSERS
+from purvel.review.results import named_gate_sets
 from purvel.shop import Ducts, Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Session, Shop, Spell, Vertex, Wall
 from purvel.shop.edits import change_air, change_ducts, change_room, change_run, change_thing, move_thing, put_opening, put_thing
 from purvel.shop.faults import faults
@@ -276,6 +277,14 @@ def test_answers_are_kept_until_their_parts_change(small_shop: Shop) -> None:
     assert moved.networks is networks  # the bench has no port
     assert moved.lanes is not lanes
     assert reviewer.results(small_shop).traverse is first.traverse
+
+
+def test_gate_choices_of_one_name_are_told_apart(piped: Shop) -> None:
+    gates = tuple(gate.id for run in piped.ducts.runs for gate in run.gates)
+    both = tuple(GateSet(id=one, name="Table saw alone", open=gates) for one in ("one", "two"))
+    named = named_gate_sets(change_ducts(piped, gate_sets=both))
+    assert {name: one.id for name, one in named.items()} == {"Table saw alone": "one", "Table saw alone (2)": "two"}
+    assert [one.name for one in review(change_ducts(piped, gate_sets=both)).results.networks[0].sets] == list(named)
 
 
 def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:

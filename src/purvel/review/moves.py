@@ -10,7 +10,7 @@ from purvel.review.assemble import review
 from purvel.review.finding import Finding, Grade, Move
 from purvel.review.place import quick_findings
 from purvel.review.reader import Reader
-from purvel.review.results import Results, name_of
+from purvel.review.results import Results, name_of, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
 from purvel.shop.edits import Edit, change_run, change_session, change_thing, fresh_id, move_thing, put_gate_set, put_opening, put_thing, remove
 
@@ -175,9 +175,9 @@ def _fewer_gates(finding: Finding, results: Results) -> Iterator[Candidate]:
             if hood is None or f"{hood.thing}.{hood.port}" != finding.about:
                 continue
             own = {gate for i in network.layout.way(index) for gate in network.layout.segments[i].gates}
-            for one in results.shop.ducts.gate_sets:
+            for name, one in named_gate_sets(results.shop).items():
                 if own & set(one.open) and set(one.open) - own:
-                    label = f"Open only {name_of(results.shop, hood.thing)} instead of “{one.name or one.id}”"
+                    label = f"Open only {name_of(results.shop, hood.thing)} instead of “{name}”"
                     yield label, _gate_setter(replace(one, open=tuple(sorted(own)), name=f"{name_of(results.shop, hood.thing)} alone"))
 
 
@@ -215,7 +215,7 @@ def _transport(finding: Finding, results: Results, say: Reader) -> Iterator[Cand
     if run is not None:
         for size in [size for size in reversed(duct_sizes()) if size < run.diameter - 1e-6][:2]:
             yield f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}", _resizer(run.id, size)
-    chosen = next((one for one in results.shop.ducts.gate_sets if (one.name or one.id) == finding.about), None)
+    chosen = named_gate_sets(results.shop).get(finding.about)
     if chosen is not None:
         for other in results.shop.ducts.runs:
             for gate in other.gates:

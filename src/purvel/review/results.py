@@ -1,8 +1,9 @@
 """What the engines say about a shop. Each answer is kept as long as the very parts it was computed from stay in the document."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Container
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import count
 from typing import Any, TypeVar
 
 from purvel.airflow.air import AirState, air_at
@@ -11,7 +12,7 @@ from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
 from purvel.roomair.dust import settled
-from purvel.shop import Opening, Shop, Thing, Wall
+from purvel.shop import GateSet, Opening, Shop, Thing, Wall
 from purvel.space.aisles import Aisle, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
@@ -173,20 +174,32 @@ class Results:
         return self.memory.recall("day", (self.shop.air, self.shop.room, *cleaners), lambda: simulate(self.volume, self.shop.air, cleaners, sizes))
 
 
+def named_gate_sets(shop: Shop) -> dict[str, GateSet]:
+    """The user's own gate sets by the names they go by; of two with one name the second is numbered."""
+    named: dict[str, GateSet] = {}
+    for one in shop.ducts.gate_sets:
+        named[_numbered(one.name or one.id, named)] = one
+    return named
+
+
+def _numbered(name: str, taken: Container[str]) -> str:
+    names = (f"{name} ({number})" if number > 1 else name for number in count(1))
+    return next(one for one in names if one not in taken)
+
+
 def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]]:
     """The gate sets to check: those that the user named, then each hood alone that is not among them; “no gates” where there are none."""
     here = [gate for segment in layout.segments for gate in segment.gates]
-    choices = []
-    for one in shop.ducts.gate_sets:
-        gates = tuple(gate for gate in one.open if gate in here)
-        if gates:
-            choices.append((one.name or one.id, gates))
+    named = named_gate_sets(shop)
+    choices = [(name, gates) for name, one in named.items() if (gates := tuple(gate for gate in one.open if gate in here))]
+    taken = set(named)
     for hood in layout.hoods:
         gates = tuple(gate for index in layout.way(hood) for gate in layout.segments[index].gates)
         if gates and not any(set(gates) == set(known) for _, known in choices):
             end = layout.segments[hood].hood
             assert end is not None
-            choices.append((f"{name_of(shop, end.thing)} alone", gates))
+            taken.add(name := _numbered(f"{name_of(shop, end.thing)} alone", taken))
+            choices.append((name, gates))
     return choices or [("All open", tuple(here))]
 
 

@@ -1,6 +1,8 @@
 """The panel that shows the form of what is picked."""
 
-from PySide6.QtWidgets import QAbstractButton, QApplication, QLabel, QPushButton, QVBoxLayout, QWidget
+from contextlib import nullcontext
+
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.picked.form import Form
@@ -9,7 +11,7 @@ from purvel.app.picked.runs import RunForm
 from purvel.app.picked.things import ThingForm
 from purvel.app.picked.work import SpellForm
 from purvel.app.widgets.fields import form
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.flow import clear, refilling
 from purvel.shop import Fixture, Opening, Run, Spell, Thing, Wall
 from purvel.shop.edits import remove
 
@@ -33,9 +35,11 @@ class Inspector(QWidget):
         """Makes the form anew for what is picked now."""
         item = self.desk.picked
         kind = type(self.desk.shop.item(item or ""))
-        held = QApplication.focusWidget()
-        again = _label(held) if held is not None and self.isAncestorOf(held) and self._about[:2] == (item, kind) else ""
-        clear(self.box)
+        is_same = self._about[:2] == (item, kind)
+        with refilling(self.box) if is_same else nullcontext(clear(self.box)):
+            self._fill(item, kind)
+
+    def _fill(self, item: str | None, kind: type) -> None:
         self._form = None
         self._about = (item, kind)
         if item is None or kind not in FORMS:
@@ -55,8 +59,6 @@ class Inspector(QWidget):
         self.box.addWidget(away)
         self.box.addStretch(1)
         self._form.refresh()
-        if again:
-            next((one for one in widget.findChildren(QWidget) if _label(one) == again), widget).setFocus()
 
     def refresh(self) -> None:
         """Shows the document's values in the fields; other rows where the item asks for them."""
@@ -72,8 +74,3 @@ class Inspector(QWidget):
         if item is not None:
             self.desk.pick(None)
             self.desk.apply(lambda shop: remove(shop, item), "Take away")
-
-
-def _label(widget: QWidget) -> str:
-    """What a control is called."""
-    return widget.accessibleName() or (widget.text() if isinstance(widget, QAbstractButton) else "")

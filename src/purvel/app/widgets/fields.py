@@ -1,8 +1,9 @@
 """Fields: one binder per control. Document to field with signals blocked, field to edit; a refused text stays, says why and changes nothing."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 
-from PySide6.QtCore import QSignalBlocker, Qt, Signal
+from PySide6.QtCore import QEvent, QSignalBlocker, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
     QComboBox,
     QFormLayout,
@@ -21,6 +22,18 @@ from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
 
 
+class Line(QLineEdit):
+    """A line of text that takes back typing only while there is some: otherwise undo and redo are the shop's."""
+
+    def event(self, event: QEvent) -> bool:
+        if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
+            keys = QKeySequence.StandardKey
+            if (event.matches(keys.Undo) and not self.isUndoAvailable()) or (event.matches(keys.Redo) and not self.isRedoAvailable()):
+                event.ignore()
+                return False
+        return super().event(event)
+
+
 class TextField(QWidget):
     """A line of text that is read when Enter is pressed or the field is left. `read` raises ValueError with one sentence to refuse."""
 
@@ -30,7 +43,7 @@ class TextField(QWidget):
         super().__init__()
         self._read, self._write = read, write
         self._value: object = None
-        self.line = QLineEdit()
+        self.line = Line()
         self.line.setAccessibleName(name)
         self.line.setToolTip(hint)
         self.line.setMinimumWidth(60)
@@ -143,13 +156,16 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
     return TextField(name, read, write)
 
 
-def text_field(name: str, most: int = 200) -> TextField:
-    """A field for a name."""
+def text_field(name: str, most: int = 200, *, least: int = 0, taken: Container[str] = ()) -> TextField:
+    """A field for a name of `least` to `most` letters that is not among those `taken`."""
 
     def read(text: str) -> str:
-        if len(text) > most:
-            raise ValueError(f"At most {most} letters.")
-        return text.strip()
+        words = text.strip()
+        if not least <= len(words) <= most:
+            raise ValueError(f"{name}: at most {most} letters." if words else f"{name}: write one letter at least.")
+        if words in taken:
+            raise ValueError(f"“{words}” is taken already; write another name.")
+        return words
 
     return TextField(name, read, str)
 

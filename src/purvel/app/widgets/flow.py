@@ -1,7 +1,10 @@
-"""A row that breaks into more rows where it is too long for its place."""
+"""Layouts that are filled anew, and a row that breaks into more rows where it is too long for its place."""
+
+from collections.abc import Iterator
+from contextlib import contextmanager
 
 from PySide6.QtCore import QEvent, QRect, QSize, Qt
-from PySide6.QtWidgets import QApplication, QHBoxLayout, QLayout, QLayoutItem, QWidget
+from PySide6.QtWidgets import QAbstractButton, QApplication, QHBoxLayout, QLayout, QLayoutItem, QWidget
 
 
 def clear(layout: QLayout) -> None:
@@ -14,6 +17,23 @@ def clear(layout: QLayout) -> None:
             widget.hide()
             widget.setParent(None)
             widget.deleteLater()
+
+
+@contextmanager
+def refilling(layout: QLayout) -> Iterator[None]:
+    """Clears a layout that is about to be filled again, and gives the keyboard to the control that is called as the one that had it."""
+    panel, held = layout.parentWidget(), QApplication.focusWidget()
+    again = _called(held) if held is not None and panel.isAncestorOf(held) else ""
+    clear(layout)
+    yield
+    if again:
+        same = next((one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None)
+        if same is not None:
+            same.setFocus()
+
+
+def _called(widget: QWidget) -> str:
+    return widget.accessibleName() or (widget.text() if isinstance(widget, QAbstractButton) else "")
 
 
 class FlowLayout(QLayout):

@@ -13,7 +13,7 @@ from purvel.app.plan.sheet import Sheet, text_size
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.catalogue import limits
 from purvel.libraries import np
@@ -85,14 +85,13 @@ class DayInstrument(QWidget):
         if len(self._shown) == len(now) and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:])) and self._shown[0] is day:
             return
         self._shown = now
-        self._fill_work()
+        with refilling(self.work_box):
+            self._fill_work()
         self._say(day)
         if self.isVisible():
             self._draw(day)
 
     def _fill_work(self) -> None:
-        focused = next((b.property("spell") for b in self.work.findChildren(QPushButton) if b.hasFocus()), None)
-        clear(self.work_box)
         spells = self.desk.shop.air.session.spells
         head = QLabel("Work of the session" if spells else "No work in the session yet: “Add work”.")
         head.setObjectName("caption")
@@ -103,13 +102,10 @@ class DayInstrument(QWidget):
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(spell.id == self.desk.picked)
-            button.setProperty("spell", spell.id)
             button.setMinimumWidth(10)
             button.setToolTip("Pick it to change its minutes, what it throws off and what its hood catches.")
             button.clicked.connect(lambda _=False, s=spell.id: self.desk.pick(s))
             self.work_box.addWidget(button)
-            if spell.id == focused:
-                button.setFocus()
         self.work_box.addStretch(1)
 
     def _say(self, day: Day | None) -> None:

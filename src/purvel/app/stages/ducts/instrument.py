@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QLabel, QLineEdit, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
@@ -13,11 +13,11 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.curve_chart import CurveChart
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.fields import ChoiceField
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.fields import ChoiceField, text_field
+from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.review.reader import Reader
-from purvel.review.results import name_of
+from purvel.review.results import name_of, named_gate_sets
 from purvel.shop import GateSet
 from purvel.shop.edits import fresh_id, put_gate_set, remove
 
@@ -97,8 +97,8 @@ class DuctInstrument(QWidget):
         if len(now) == len(self._shown) and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:])) and now[0] is self._shown[0]:
             return
         self._shown = now
-        clear(self.choices_box)
-        self._fill_choices(network)
+        with refilling(self.choices_box):
+            self._fill_choices(network)
         self.walk.update()
         self.chart.refresh()
 
@@ -133,12 +133,12 @@ class DuctInstrument(QWidget):
             check.setChecked(gate_id in flow.open_gates)
             check.toggled.connect(lambda on, g=gate_id: self.toggle(g, on))
             self.choices_box.addWidget(check)
-        own = next((one for one in self.desk.shop.ducts.gate_sets if (one.name or one.id) == flow.name), None)
+        own = named_gate_sets(self.desk.shop).get(flow.name)
         if own is not None:
             self._caption("Name of this choice")
-            name_field = QLineEdit(own.name)
-            name_field.setAccessibleName("Name of this gate choice")
-            name_field.editingFinished.connect(lambda: self._rename(own, name_field.text()))
+            name_field = text_field("Name of this gate choice", least=1, taken={one.name for one in network.sets} - {flow.name})
+            name_field.show_value(flow.name)
+            name_field.entered.connect(lambda name: self._rename(own, str(name)))
             self.choices_box.addWidget(name_field)
             drop = QPushButton("Forget this choice")
             drop.clicked.connect(lambda: self.desk.apply(lambda shop: remove(shop, own.id), "Forget a gate choice"))
@@ -152,9 +152,8 @@ class DuctInstrument(QWidget):
         self.desk.previewed.emit()
 
     def _rename(self, own: GateSet, name: str) -> None:
-        if name.strip() and name != own.name:
-            self.chosen = name.strip()
-            self.desk.apply(lambda shop: put_gate_set(shop, replace(own, name=name.strip()[:200])), "Name a gate choice")
+        self.chosen = name
+        self.desk.apply(lambda shop: put_gate_set(shop, replace(own, name=name)), "Name a gate choice")
 
     def flip(self, gate: str) -> None:
         """Opens a shut gate of the chosen set and shuts an open one."""
@@ -172,7 +171,7 @@ class DuctInstrument(QWidget):
             return
         shop = self.desk.shop
         opened = set(flow.open_gates) | {gate} if on else set(flow.open_gates) - {gate}
-        own = next((one for one in shop.ducts.gate_sets if (one.name or one.id) == flow.name), None)
+        own = named_gate_sets(shop).get(flow.name)
         if own is not None:
             changed = replace(own, open=tuple(sorted(opened)))
         else:

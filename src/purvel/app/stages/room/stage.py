@@ -96,8 +96,7 @@ class RoomStage(Stage):
             field.line.setFocus()
             return
         self.add_wall(got[0], TURNS[self.turn.currentIndex()][0])
-        field.line.clear()
-        field.line.setModified(False)
+        field.line.setText("")  # unlike clear(), which the next undo would take back
         field.line.setFocus()
 
     def add_wall(self, length: float, turn: float) -> None:
