@@ -264,6 +264,18 @@ def test_every_proposer_belongs_to_a_rule_that_exists() -> None:
         assert f'"{rule}"' in source
 
 
+def test_a_door_is_offered_as_the_way_in_and_a_window_is_not(small_shop: Shop) -> None:
+    doors = tuple(
+        Opening(id=kind, kind=kind, wall="A", offset=offset, width=1.0, head=2.0)
+        for kind, offset in (("window", 0.1), ("roll-up", 1.3), ("swing", 2.5))
+    )
+    checked = review(change_room(small_shop, openings=doors))
+    (finding,) = [one for one in checked.findings if one.rule == "no-entry"]
+    moves = moves_for(finding, checked.results)
+    assert [one.label for one in moves] == ["Come in by the swing door in wall A", "Come in by the roll-up door in wall A"]
+    assert [door.id for door in moves[0].edit(checked.shop).room.openings if door.entry] == ["swing"]
+
+
 def test_good_findings_need_no_moves(small_shop: Shop) -> None:
     checked = review(small_shop)
     assert all(moves_for(one, checked.results) == () for one in checked.findings if one.grade == Grade.GOOD)

@@ -150,6 +150,16 @@ def _opener(opening: Opening) -> Edit:
     return lambda shop: put_opening(shop, replace(opening, is_open=True))
 
 
+def _way_in(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
+    doors = [one for one in results.shop.room.openings if one.kind != "window"]
+    for door in sorted(doors, key=lambda one: one.kind != "swing"):
+        yield f"Come in by {name_of(results.shop, door.id)}", _entry(door)
+
+
+def _entry(door: Opening) -> Edit:
+    return lambda shop: put_opening(shop, replace(door, entry=True))
+
+
 def _support(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
     machine_id, other_id = finding.about.split("+")
     machine, other = results.shop.thing(machine_id), results.shop.thing(other_id)
@@ -320,6 +330,7 @@ def _lower_capture(finding: Finding, results: Results, say: Reader) -> Iterator[
 
 
 _PROPOSERS: dict[str, Proposer] = {
+    "no-entry": _way_in,
     "bodies-overlap": _nudge,
     "outside-room": _nudge,
     "lane": _lane,
