@@ -116,6 +116,24 @@ def test_a_run_from_the_free_end_of_another_carries_on_in_line(drawing: Bench) -
     assert joins is not None and joins.at is None
 
 
+def test_a_run_takes_the_size_of_its_inlet_until_a_size_is_chosen(drawing: Bench) -> None:
+    ducts = drawing.window.stages[2]
+    drawing.click(*INLET)
+    assert ducts.fields["diameter"].value == pytest.approx(0.15)  # the collector's inlet
+    drawing.click(3.5, 1.0)
+    drawing.click(3.5, 6.0)
+    drawing.keys(Qt.Key.Key_Return)
+    assert ducts.fields["diameter"].value == pytest.approx(0.1)
+    drawing.click(3.5, 2.5)
+    drawing.click(*port(drawing, "planer"))
+    assert [run.diameter for run in drawing.desk.shop.ducts.runs] == pytest.approx([0.15, 0.1])
+    drawing.desk.undo()
+    drawing.desk.undo()
+    choose(ducts.fields["diameter"], 0.125)
+    drawing.click(*INLET)
+    assert ducts.fields["diameter"].value == pytest.approx(0.125) == ducts.drawing.diameter
+
+
 def test_a_taken_inlet_and_a_taken_port_are_refused(drawing: Bench) -> None:
     drawing.click(*INLET)
     drawing.click(*port(drawing, "planer"))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import atan2, cos, degrees, dist, hypot, radians, sin
 
@@ -71,6 +71,15 @@ def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: floa
     ends_free = next(run for run in shop.ducts.runs if run.id == parent).port is None
     in_line = ends_free and at > length_of(paths[parent]) - max(FREE_END, reach)
     return replace(new, joins=Join(run=parent, angle=angle) if in_line else Join(run=parent, at=round(at, 3), angle=angle))
+
+
+def size_at(shop: Shop, run: Run, sizes: Sequence[float]) -> float:
+    """Of the sizes sold [m] the one nearest to the inlet that a run begins at; for a branch `run`'s own."""
+    thing = shop.thing(run.source or "")
+    if thing is None or thing.source is None:
+        return run.diameter
+    inlet = thing.source.inlet_diameter
+    return min(sizes, key=lambda size: abs(size - inlet))
 
 
 def stands(shop: Shop, run: Run) -> bool:

@@ -19,6 +19,7 @@ from purvel.airflow.drawing import (
     places_to_end,
     port_under,
     run_under,
+    size_at,
     squared,
     stands,
     with_corner,
@@ -56,6 +57,7 @@ class DuctsStage(Stage):
         self.choices = self.tray.row
         self.choices.setContentsMargins(0, 0, 0, 0)
         self.chosen = {"diameter": 0.1, "material": "spiral", "elbow": "smooth-1.5", "angle": 45.0}
+        self.sized_by_hand = False  # until then a run takes the size of the inlet that it begins at
         self.height_value = 2.286
         self.drawing: Run | None = None
         self.gating = False
@@ -101,6 +103,7 @@ class DuctsStage(Stage):
         self.height.show_value(self.height_value)
         self.height.entered.connect(self._set_height)
         self.pair("Height", self.height, self.choices)
+        self._show_size()
         self.walk.rebuild()
         self.refresh()
         self.tool_changed.emit()
@@ -108,6 +111,7 @@ class DuctsStage(Stage):
     def _choose(self, key: str, value: object) -> None:
         """For the run in hand and those that follow."""
         self.chosen[key] = value
+        self.sized_by_hand |= key == "diameter"
         if self.drawing is not None and key != "angle":
             self.drawing = replace(self.drawing, **{key: value})
         elif self.drawing is not None and self.drawing.joins is not None:
@@ -116,6 +120,7 @@ class DuctsStage(Stage):
     def refresh(self) -> None:
         if self.drawing is not None and not stands(self.desk.shop, self.drawing):
             self.drawing = None
+            self._show_size()
             self.desk.said.emit("What the run began at is not there any more; begin it anew.")
             self.tool_changed.emit()
         self.target.show_value(self.desk.shop.ducts.target)
@@ -133,6 +138,7 @@ class DuctsStage(Stage):
 
     def _toggle_drawing(self, on: bool) -> None:
         self.drawing = None
+        self._show_size()
         if on:
             self.gate_button.setChecked(False)
         self.tool_changed.emit()
@@ -301,6 +307,7 @@ class DuctsStage(Stage):
             self.tool_press(*self.pointer)
         elif key == Qt.Key.Key_Escape and self.drawing is not None:
             self.drawing = None
+            self._show_size()
         elif key == Qt.Key.Key_Escape:
             self.put_down()
             self.desk.said.emit("")
@@ -334,7 +341,14 @@ class DuctsStage(Stage):
         number = len(self.desk.shop.ducts.runs) + 1
         made = {key: value for key, value in self.chosen.items() if key != "angle"}
         new = Run(id=run_id, name="Main" if number == 1 else f"Run {number}", **made)
-        self.drawing = begin(self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack)
+        run = begin(self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack)
+        size = run.diameter if self.sized_by_hand else size_at(self.desk.shop, run, duct_sizes())
+        self.drawing = replace(run, diameter=size)
+        self._show_size()
+
+    def _show_size(self) -> None:
+        """The size of the run in hand, else that of the next branch."""
+        self.fields["diameter"].show_value(self.chosen["diameter"] if self.drawing is None else self.drawing.diameter)
 
     def _go_on(self, x: float, y: float) -> None:
         assert self.drawing is not None
@@ -352,6 +366,7 @@ class DuctsStage(Stage):
 
     def _finish(self, run: Run) -> None:
         self.drawing = None
+        self._show_size()
         run = finished(self.desk.shop, run)
         self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
         self.desk.pick(run.id)
