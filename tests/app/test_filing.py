@@ -3,9 +3,10 @@
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
 
+from purvel.app.window import Window
 from purvel.files import FileError, load, save
 from purvel.files.autosave import Slot, leftovers
 from purvel.shop import Shop
@@ -65,6 +66,40 @@ def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Pat
     assert len(kept(tmp_path)) == 1 and bench.window.notice.said.text() != first
     QTest.mouseClick(bench.window.notice.buttons[1], Qt.MouseButton.LeftButton)
     assert kept(tmp_path) == set() and not bench.window.notice.isVisible()
+
+
+def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    filing, names = bench.window.filing, iter([str(tmp_path / "one.purvel"), str(tmp_path / "two")])
+    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (next(names), ""))
+    filing.resume()
+    assert bench.desk.shop == Shop() and bench.desk.path is None  # nothing was saved yet
+    for name in ("One", "Two"):
+        name_it(bench, name)
+        assert filing.save_as()
+    again = Window(tmp_path / "autosave", QSettings(bench.window.settings.fileName(), QSettings.Format.IniFormat))
+    again.filing.resume()
+    assert (again.desk.shop.name, again.desk.path, again.desk.is_dirty) == ("Two", tmp_path / "two.purvel", False)
+    (lately,) = [action.menu() for action in again.menu_button.menu().actions() if action.text() == "Opened lately"]
+    lately.aboutToShow.emit()
+    assert [action.text() for action in lately.actions()] == ["two", "one"]
+    lately.actions()[1].trigger()
+    assert again.desk.shop.name == "One" and [path.stem for path in again.filing.recent()] == ["one", "two"]
+    again.close()
+
+
+@pytest.mark.parametrize("left", [None, b"half a file"])
+def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_path: Path, left: bytes | None) -> None:
+    filing = bench.window.filing
+    for name in ("kept.purvel", "gone.purvel"):
+        save(Shop(name=name), tmp_path / name)
+        filing.remember(tmp_path / name)
+    gone = tmp_path / "gone.purvel"
+    gone.unlink() if left is None else gone.write_bytes(left)
+    filing.resume()
+    filing.offer_recovery()
+    assert bench.desk.shop == Shop() and bench.desk.path is None
+    assert bench.window.notice.said.text().startswith("gone.purvel") and [path.stem for path in filing.recent()] == ["kept"]
+    assert left is None or gone.read_bytes() == left
 
 
 def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -20,6 +20,10 @@ def run(shop: Shop | None, path: Path | None) -> int:
     if shop is not None:
         window.desk.open(shop, path)
         window.fit()
+    if shop is None:
+        window.filing.resume()
+    elif path is not None:
+        window.filing.remember(path)
     window.take_focus()
     window.filing.offer_recovery()
     return application.exec()

@@ -12,6 +12,8 @@ from purvel.files import FileError, load, loads
 from purvel.files.autosave import Leftover, discard, leftovers
 from purvel.shop import Shop
 
+RECENT = 6  # shops that the menu lists
+
 Ask = Callable[[str, list[tuple[str, Callable[[], object]]]], None]
 
 
@@ -52,7 +54,36 @@ class Filing(QObject):
             self.say(f"{exc} What is open stays as it is.")
             return
         self._take(shop, path)
+        self.remember(path)
+
+    def resume(self) -> None:
+        """A start that names no shop goes on with the last one; where that cannot be read the page stays empty."""
+        last = next(iter(self.recent()), None)
+        if last is None:
+            return
+        try:
+            shop = load(last)
+        except FileError as exc:
+            self._set_recent([path for path in self.recent() if path != last])
+            self.say(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
+            return
+        self.desk.open(shop, last)
+        self.opened.emit()
+
+    def recent(self) -> list[Path]:
+        """The shops that were opened or saved of late, the last first."""
+        kept = self.settings.value("recent", [])
+        return [Path(str(name)) for name in ([kept] if isinstance(kept, str) else kept or []) if name]
+
+    def remember(self, path: Path) -> None:
+        """That this file was opened or saved, at once on the disk: nobody knows how this run ends."""
+        path = path.absolute()
         self.settings.setValue("folder", str(path.parent))
+        self._set_recent([path, *(one for one in self.recent() if one != path)][:RECENT])
+
+    def _set_recent(self, paths: list[Path]) -> None:
+        self.settings.setValue("recent", [str(path) for path in paths])
+        self.settings.sync()
 
     def _take(self, shop: Shop, path: Path | None) -> None:
         if self._put_aside():
@@ -71,7 +102,7 @@ class Filing(QObject):
 
     def save(self) -> bool:
         """Saves, asking for a name the first time."""
-        return self.desk.save(self.desk.path) if self.desk.path else self.save_as()
+        return self._save_to(self.desk.path) if self.desk.path else self.save_as()
 
     def save_as(self) -> bool:
         """Saves under a name."""
@@ -79,9 +110,13 @@ class Filing(QObject):
         name, _ = QFileDialog.getSaveFileName(self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)")
         if not name:
             return False
-        path = Path(name) if name.endswith(".purvel") else Path(name + ".purvel")
-        self.settings.setValue("folder", str(path.parent))
-        return self.desk.save(path)
+        return self._save_to(Path(name) if name.endswith(".purvel") else Path(name + ".purvel"))
+
+    def _save_to(self, path: Path) -> bool:
+        if not self.desk.save(path):
+            return False
+        self.remember(path)
+        return True
 
     def _folder(self) -> str:
         return str(self.settings.value("folder", str(Path.home())))
@@ -116,7 +151,6 @@ class Filing(QObject):
         """Offers what a crash or a window closed without saving left, the newest first."""
         found = leftovers(self.autosave_folder)
         if not found:
-            self.say("")
             return
         left = found[0]
         where = f" ({left.origin.name})" if left.origin else ""
@@ -134,4 +168,5 @@ class Filing(QObject):
 
     def _discard(self, left: Leftover) -> None:
         discard(left.slot)
+        self.say("")
         self.offer_recovery()

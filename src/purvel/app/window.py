@@ -194,9 +194,20 @@ class Window(QMainWindow):
             action.triggered.connect(lambda _=False, do=act: do())
             menu.addAction(action)
             self.addAction(action)
+        recent = menu.addMenu("Opened lately")
+        recent.aboutToShow.connect(lambda: self._list_recent(recent))
         demos = menu.addMenu("Demo shops")
         demos.aboutToShow.connect(lambda: self._list_demos(demos))
         return menu
+
+    def _list_recent(self, menu: QMenu) -> None:
+        menu.clear()
+        for path in self.filing.recent():
+            action = menu.addAction(path.stem)
+            action.setToolTip(str(path))
+            action.triggered.connect(lambda _=False, p=path: self.filing.open_path(p))
+        if menu.isEmpty():
+            menu.addAction("None saved yet").setEnabled(False)
 
     def _list_demos(self, menu: QMenu) -> None:
         """Their names are in their files, which the first window does not wait for."""
