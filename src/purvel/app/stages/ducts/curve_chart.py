@@ -74,19 +74,22 @@ class CurveChart(QWidget):
             self.plot.plot(
                 *at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink
             )
+        widest, highest = 1.02 * max(x), 1.15 * max(y)
         if chosen is not None:
-            label = words(chosen.name, self.look.accent, self.look, self.pixels, self._anchor(chosen.name, chosen.flow / (1.02 * curve.free_flow)))
-            label.setPos(convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
+            spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
+            anchor = self._anchor(chosen.name, spot[0] / widest)
+            label = words(chosen.name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
+            label.setPos(*(spot if anchor else (widest, highest)))
             self.plot.addItem(label)
-        self.plot.setYRange(0, max(y) * 1.15, padding=0)
-        self.plot.setXRange(0, max(x) * 1.02, padding=0)
+        self.plot.setYRange(0, highest, padding=0)
+        self.plot.setXRange(0, widest, padding=0)
 
-    def _anchor(self, name: str, share: float) -> tuple[float, float]:
-        """Where a name hangs on its point: under the curve to the left, above it to the right, or as far left as it goes."""
+    def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
+        """Where a name hangs on its point: under the curve to the left, above it to the right; None where neither side has room for it."""
         wide = text_size(name, chart_letters(self.pixels))[0] + 12
         width = max(60.0, self.plot.width() - 4.0 * self.pixels)
         if wide < share * width:
             return 1.06, -0.2
         if wide < (1 - share) * width:
             return -0.06, 1.2
-        return min(1.0, share * width / wide), -0.4
+        return None

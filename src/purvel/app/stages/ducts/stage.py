@@ -38,6 +38,7 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowRow, clear
 from purvel.catalogue import duct_sizes, elbows, materials
+from purvel.review.results import name_of
 from purvel.shop import Gate, Run
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
 
@@ -368,6 +369,8 @@ class DuctsStage(Stage):
         self.drawing = None
         self._show_size()
         run = finished(self.desk.shop, run)
+        if run.port is not None:
+            run = replace(run, name=f"{name_of(self.desk.shop, run.port.thing)} {'hose' if materials()[run.material].kind == 'hose' else 'drop'}")
         self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
         self.desk.pick(run.id)
 
@@ -381,7 +384,8 @@ class DuctsStage(Stage):
     def add_gate(self, run_id: str, at: float) -> None:
         """A gate on a run, metres along it from the fan's end."""
         run = next(one for one in self.desk.shop.ducts.runs if one.id == run_id)
-        gate = Gate(id=fresh_id(self.desk.shop, "gate"), name=f"{run.name or run.id} gate", at=round(at, 3))
+        served = name_of(self.desk.shop, run.port.thing) if run.port else run.name or run.id
+        gate = Gate(id=fresh_id(self.desk.shop, "gate"), name=f"{served} gate", at=round(at, 3))
         self.desk.apply(lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}")
         self.desk.pick(run_id)
 
