@@ -1,5 +1,6 @@
 """The instruments agree with the review and with the plan: suction walk, curve, day, lane section, tape walk."""
 
+import pyqtgraph as pg
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -11,7 +12,7 @@ from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
 from purvel.review import Grade
 from purvel.shop import Opening, Shop
-from purvel.shop.edits import change_session, put_opening
+from purvel.shop.edits import change_session, change_thing, put_opening
 from tests.app.conftest import Bench, enter
 from tests.conftest import box_room
 
@@ -56,6 +57,27 @@ def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> N
         QTest.keyClick(box(), Qt.Key.Key_Space)
         bench.settle()
         assert box().hasFocus() and box().isChecked() == on == ("saw-gate" in walk.flow().open_gates)
+
+
+def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages[2].walk
+    chart = walk.chart
+    for name in ("Jointer", "A jointer with a long name", "A jointer with a name so long that it fits nowhere"):
+        walk.choose("Jointer alone")
+        bench.desk.apply(lambda shop, n=name: change_thing(shop, "jointer", name=n), "Name")
+        bench.settle()
+        walk.choose(f"{name} alone")
+        (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
+        chosen = walk.flow()
+        beside = (label.pos().x(), label.pos().y()) == pytest.approx(
+            (convert(chosen.flow, units_for("imperial").flow), convert(chosen.source_pressure, units_for("imperial").pressure))
+        )
+        assert beside == (len(name) < 20)
+        if not beside:
+            assert tuple(label.anchor) == (1.0, 0.0) and label.pos().y() == pytest.approx(chart.plot.viewRange()[1][1])
+            assert label.boundingRect().width() < chart.plot.getViewBox().width()
 
 
 def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
@@ -182,7 +204,7 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)
     bench.desk.apply(lambda shop: change_session(shop, spells=()), "No work")
     bench.settle()
-    assert day.verdict.text() == "" and not day.key.isVisible()
+    assert "once there is work" in day.verdict.text() and not day.key.isVisible() and not day.plot.isVisible()
 
 
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:

@@ -1,6 +1,7 @@
 """Lettering keeps apart: no two words on each other, none off the page, and what may be left out of a crowd is left out."""
 
 import itertools
+import re
 
 import pytest
 from PySide6.QtCore import QPointF, QRectF
@@ -10,6 +11,7 @@ from PySide6.QtWidgets import QApplication
 from purvel.app.plan.lettering import Board, Obstacle, Spot, Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
+from purvel.app.widgets.unbroken import unbroken
 
 PAGE = QRectF(0, 0, 400, 300)
 
@@ -116,3 +118,19 @@ def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:
     for a, b in itertools.combinations(found, 2):
         shared = a.intersected(b)
         assert shared.width() * shared.height() < 0.1 * min(a.width() * a.height(), b.width() * b.height())
+
+
+@pytest.mark.parametrize(
+    ("sentence", "pieces"),
+    [
+        ("leaves only 1' 3 3/4\", and 2' 0\" are kept", ["leaves", "only", "1' 3 3/4\",", "and", "2' 0\"", "are", "kept"]),
+        ("reach 34.2 mg/m³: only", ["reach", "34.2 mg/m³:", "only"]),
+        ("hold 2.94 in. w.g., and", ["hold", "2.94 in. w.g.,", "and"]),
+        ("takes 4 minutes in 2 steps", ["takes", "4", "minutes", "in", "2", "steps"]),
+    ],
+)
+def test_no_line_breaks_inside_a_figure(sentence: str, pieces: list[str]) -> None:
+    """Qt breaks at plain spaces and after slashes."""
+    shown = unbroken(sentence)
+    assert [piece.replace("\u00a0", " ").replace("\u2060", "") for piece in re.split(r" |(?<=/)(?!\u2060)", shown)] == pieces
+    assert shown.replace("\u00a0", " ").replace("\u2060", "") == sentence

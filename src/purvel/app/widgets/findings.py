@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QPushBu
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.unbroken import unbroken
 from purvel.review import Finding, Grade, Move
 
 
@@ -56,7 +57,7 @@ class WrapButton(QPushButton):
         super().__init__()
         self.setObjectName(style)
         self.setAccessibleName(text)
-        self.label = QLabel(text)
+        self.label = QLabel(unbroken(text))
         self.label.setWordWrap(True)
         self.label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         box = QVBoxLayout(self)
@@ -154,7 +155,7 @@ class FindingCard(QFrame):
             head = QLabel(caption)
             head.setObjectName("caption")
             box.addWidget(head)
-            body = QLabel(text[:1].upper() + text[1:])
+            body = QLabel(unbroken(text[:1].upper() + text[1:]))
             body.setObjectName("small")
             body.setWordWrap(True)
             body.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -268,7 +269,7 @@ class FindingsPanel(QWidget):
             button.hovered.connect(lambda one: self.bench.desk.preview(one.edit if one else None))
             button.clicked.connect(lambda _=False, one=move: self._do(one))
             self._moves_box.addWidget(button)
-            outcome = QLabel(move.outcome)
+            outcome = QLabel(unbroken(move.outcome))
             outcome.setObjectName("small")
             outcome.setWordWrap(True)
             self._moves_box.addWidget(outcome)

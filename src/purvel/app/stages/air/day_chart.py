@@ -15,6 +15,7 @@ from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
+from purvel.app.widgets.unbroken import unbroken
 from purvel.catalogue import limits
 from purvel.libraries import np
 from purvel.quantities import format_number
@@ -111,13 +112,14 @@ class DayInstrument(QWidget):
     def _say(self, day: Day | None) -> None:
         self._show_key()
         if day is None:
-            self.verdict.setText("")
+            self.verdict.setText("The course of the dust appears here once there is work in the session.")
             return
         low, central, high = (day.courses[band].average_8h for band in BANDS)
         share = central / limits()[self.desk.shop.air.limit].value
         figures = [format_number(value) for value in (low, central, high)]
         what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.pixels else ""
-        self.verdict.setText(f"<b>8 h average {figures[1]} mg/\u2060m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit")
+        said = f"<b>8 h average {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit"
+        self.verdict.setText(unbroken(said))
 
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
@@ -128,6 +130,7 @@ class DayInstrument(QWidget):
         plot, look = self.plot, self.look
         plot.clear()
         dress_plot(plot, look, self.pixels, "minutes from the start", "mg/m³")
+        plot.setVisible(day is not None)
         if day is None:
             return
         seen = day.times <= max(day.session_minutes, day.last_cut) + 45.0
