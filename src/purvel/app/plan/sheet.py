@@ -32,6 +32,11 @@ def text_size(text: str, pixels: int, bold: bool = False) -> tuple[float, float]
     return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
 
 
+def shortened(text: str, font: QFont, width: float) -> str:
+    """A text with an ellipsis in its middle where it is longer than `width` [px]; beginning and end tell it from others."""
+    return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideMiddle, width)
+
+
 class Sheet:
     """A painter with a scale: plan metres (y up) to device units (y down)."""
 
@@ -122,8 +127,8 @@ class Sheet:
         return taken
 
     def shortened(self, text: str, width: float, factor: float = 0.87) -> str:
-        """A text that ends in an ellipsis where it is too long."""
-        return QFontMetricsF(self.font(factor)).elidedText(text, Qt.TextElideMode.ElideRight, width)
+        """A text made to fit by an ellipsis in its middle."""
+        return shortened(text, self.font(factor), width)
 
     def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
         """A picture's bold heading at its top left, in the first of several ways to say it that fits; the last is made to fit. Returns its right end."""

@@ -2,15 +2,17 @@
 
 from collections.abc import Callable, Container, Sequence
 
-from PySide6.QtCore import QEvent, QSignalBlocker, Qt, Signal
+from PySide6.QtCore import QEvent, QSignalBlocker, QSize, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import (
+    QCheckBox,
     QComboBox,
     QFormLayout,
     QLabel,
     QLineEdit,
     QSizePolicy,
     QStyle,
+    QStyleOptionButton,
     QStyleOptionComboBox,
     QStylePainter,
     QVBoxLayout,
@@ -168,6 +170,26 @@ def text_field(name: str, most: int = 200, *, least: int = 0, taken: Container[s
         return words
 
     return TextField(name, read, str)
+
+
+class NameBox(QCheckBox):
+    """A tick beside a name that may be longer than its place: it then ends in an ellipsis, and stands whole in the tip."""
+
+    def __init__(self, name: str) -> None:
+        super().__init__(name)
+        self.setToolTip(name)
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+
+    def minimumSizeHint(self) -> QSize:
+        return QSize(60, super().minimumSizeHint().height())
+
+    def paintEvent(self, event: object) -> None:
+        painter = QStylePainter(self)
+        option = QStyleOptionButton()
+        self.initStyleOption(option)
+        room = self.style().subElementRect(QStyle.SubElement.SE_CheckBoxContents, option, self).width()
+        option.text = self.fontMetrics().elidedText(option.text, Qt.TextElideMode.ElideRight, room)
+        painter.drawControl(QStyle.ControlElement.CE_CheckBox, option)
 
 
 class ChoiceField(QComboBox):

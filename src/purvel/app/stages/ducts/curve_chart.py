@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Any
 from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from purvel.app.plan.sheet import text_size
+from purvel.app.plan.sheet import letters, shortened, text_size
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
 from purvel.libraries import np
@@ -39,6 +39,9 @@ class CurveChart(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
         self.refresh()
+
+    def resizeEvent(self, event: object) -> None:
+        self.refresh()  # the name finds its place anew
 
     def refresh(self) -> None:
         """Draws the latest review."""
@@ -78,7 +81,8 @@ class CurveChart(QWidget):
         if chosen is not None:
             spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
             anchor = self._anchor(chosen.name, spot[0] / widest)
-            label = words(chosen.name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
+            name = chosen.name if anchor else shortened(chosen.name, letters(chart_letters(self.pixels)), self._room() - 12)
+            label = words(name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
             label.setPos(*(spot if anchor else (widest, highest)))
             self.plot.addItem(label)
         self.plot.setYRange(0, highest, padding=0)
@@ -87,9 +91,12 @@ class CurveChart(QWidget):
     def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
         """Where a name hangs on its point: under the curve to the left, above it to the right; None where neither side has room for it."""
         wide = text_size(name, chart_letters(self.pixels))[0] + 12
-        width = max(60.0, self.plot.width() - 4.0 * self.pixels)
-        if wide < share * width:
+        if wide < share * self._room():
             return 1.06, -0.2
-        if wide < (1 - share) * width:
+        if wide < (1 - share) * self._room():
             return -0.06, 1.2
         return None
+
+    def _room(self) -> float:
+        """The width between the axis and the right end [px]."""
+        return max(60.0, self.width() - 4.0 * self.pixels)

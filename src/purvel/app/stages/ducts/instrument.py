@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QCheckBox, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
@@ -13,7 +13,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.stages.ducts.curve_chart import CurveChart
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.fields import ChoiceField, text_field
+from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.review.reader import Reader
@@ -129,7 +129,7 @@ class DuctInstrument(QWidget):
         if not gates:
             self._caption("No gates: everything is open at once. Use “Set a gate”.")
         for gate_id, name in gates:
-            check = QCheckBox(name)
+            check = NameBox(name)
             check.setChecked(gate_id in flow.open_gates)
             check.toggled.connect(lambda on, g=gate_id: self.toggle(g, on))
             self.choices_box.addWidget(check)
