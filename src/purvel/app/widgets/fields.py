@@ -10,6 +10,7 @@ from PySide6.QtWidgets import (
     QFormLayout,
     QLabel,
     QLineEdit,
+    QPushButton,
     QSizePolicy,
     QStyle,
     QStyleOptionButton,
@@ -184,12 +185,28 @@ class NameBox(QCheckBox):
         return QSize(60, super().minimumSizeHint().height())
 
     def paintEvent(self, event: object) -> None:
-        painter = QStylePainter(self)
-        option = QStyleOptionButton()
-        self.initStyleOption(option)
-        room = self.style().subElementRect(QStyle.SubElement.SE_CheckBoxContents, option, self).width()
-        option.text = self.fontMetrics().elidedText(option.text, Qt.TextElideMode.ElideRight, room)
-        painter.drawControl(QStyle.ControlElement.CE_CheckBox, option)
+        _paint_shortened(self, QStyle.SubElement.SE_CheckBoxContents, QStyle.ControlElement.CE_CheckBox)
+
+
+class NameButton(QPushButton):
+    """A button of one or more lines that end in an ellipsis where they are longer than it is wide."""
+
+    def __init__(self, lines: str) -> None:
+        super().__init__(lines)
+        self.setMinimumWidth(10)
+
+    def paintEvent(self, event: object) -> None:
+        _paint_shortened(self, QStyle.SubElement.SE_PushButtonContents, QStyle.ControlElement.CE_PushButton)
+
+
+def _paint_shortened(button: QCheckBox | QPushButton, contents: QStyle.SubElement, control: QStyle.ControlElement) -> None:
+    painter = QStylePainter(button)
+    option = QStyleOptionButton()
+    button.initStyleOption(option)
+    room = button.style().subElementRect(contents, option, button).width()
+    lines = (button.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, room) for line in option.text.split("\n"))
+    option.text = "\n".join(lines)
+    painter.drawControl(control, option)
 
 
 class ChoiceField(QComboBox):

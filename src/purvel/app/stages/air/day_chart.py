@@ -6,13 +6,14 @@ from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QShowEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet, text_size
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.charts import dress_plot, make_plot, words
+from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.unbroken import unbroken
@@ -99,12 +100,11 @@ class DayInstrument(QWidget):
         head.setWordWrap(True)
         self.work_box.addWidget(head)
         for spell in spells:
-            button = QPushButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min\n{spell.name}")
+            button = NameButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min\n{spell.name}")
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(spell.id == self.desk.picked)
-            button.setMinimumWidth(10)
-            button.setToolTip("Pick it to change its minutes, what it throws off and what its hood catches.")
+            button.setToolTip(f"{spell.name}. Pick it to change its minutes, what it throws off and what its hood catches.")
             button.clicked.connect(lambda _=False, s=spell.id: self.desk.pick(s))
             self.work_box.addWidget(button)
         self.work_box.addStretch(1)

@@ -109,8 +109,8 @@ class AirStage(Stage):
         if day is not None:
             self._emitters(sheet)
             clear = self.say.minutes(day.courses["central"].clear_after)
-            text = f"{self.say.volume(day.volume)} of air\nclear {clear} after the last cut"
-            sheet.text(QPointF(14, sheet.pixels * 1.8), text, sheet.look.ink, factor=0.87, bold=True, plate=True, centre=False)
+            text = f"{self.say.volume(day.volume)} of air\nclear {clear} after\nthe last cut"
+            sheet.text(QPointF(14, sheet.pixels * 2.3), text, sheet.look.ink, factor=0.87, bold=True, plate=True, centre=False)
 
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""
