@@ -52,20 +52,21 @@ def _collect_here(app: QApplication) -> None:
 
 
 def make_application(argv: list[str]) -> QApplication:
-    """The application, with the shipped typeface loaded; the running one if there is one."""
+    """The application, with the shipped typeface loaded; the running one as it is if there is one."""
+    running = QApplication.instance()
+    if isinstance(running, QApplication):
+        return running
     _hold_constants()
-    application = QApplication.instance() or QApplication(argv)
-    assert isinstance(application, QApplication)
+    application = QApplication(argv)
     _collect_here(application)
     application.setApplicationName("Purvel")
     application.setOrganizationName("purvel")
     application.setDesktopFileName("purvel")
     application.setStyle("Fusion")
-    if FAMILY not in QFontDatabase.families():
-        for font in files("purvel.app.resources").joinpath("fonts").iterdir():
-            if font.name.endswith(".ttf"):
-                with as_file(font) as path:
-                    QFontDatabase.addApplicationFont(str(path))
+    for font in files("purvel.app.resources").joinpath("fonts").iterdir():
+        if font.name.endswith(".ttf"):
+            with as_file(font) as path:
+                QFontDatabase.addApplicationFont(str(path))
     lettering = QFont(FAMILY)
     lettering.setFeature(QFont.Tag("tnum"), 1)
     application.setFont(lettering)
