@@ -2,8 +2,11 @@
 
 import csv
 import io
+from collections import Counter
 from collections.abc import Iterable
+from dataclasses import dataclass
 from math import cos, radians, sin
+from typing import Literal
 
 from purvel.airflow.layout import layouts, length_of, run_paths
 from purvel.catalogue import materials
@@ -21,26 +24,42 @@ def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
     return text.getvalue()
 
 
-def parts_csv(shop: Shop) -> str:
-    """What the duct system is made of: pipe and hose by run in metres, fittings and gates by the piece."""
-    rows: list[tuple[object, ...]] = []
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A line of the parts list: `size` is the inside diameter [m], `amount` metres of pipe or hose, or pieces."""
+
+    run: str
+    part: str
+    size: float
+    unit: Literal["m", "piece"]
+    amount: float
+
+
+def parts(shop: Shop) -> list[Part]:
+    """What the duct system is made of: pipe and hose by run, then fittings and gates by the piece."""
+    found = []
     paths = run_paths(shop.ducts, shop.things)
     for run in shop.ducts.runs:
-        rows.append((run.name or run.id, materials()[run.material].name, f"{run.diameter * 1000:.0f}", "m", f"{length_of(paths[run.id]):.2f}"))
+        found.append(Part(run.name or run.id, materials()[run.material].name, run.diameter, "m", length_of(paths[run.id])))
         if run.gates:
-            rows.append((run.name or run.id, "Gate", f"{run.diameter * 1000:.0f}", "piece", len(run.gates)))
+            found.append(Part(run.name or run.id, "Gate", run.diameter, "piece", len(run.gates)))
     for layout in layouts(shop.ducts, shop.things):
-        counted: dict[tuple[str, str, float], int] = {}
+        counted: Counter[tuple[str, str, float]] = Counter()
         for segment in layout.segments:
             run_name = name_of(shop, segment.run)
-            for fitting in segment.fittings:
-                if fitting.name != "Open gate":
-                    key = (run_name, fitting.name, fitting.section)
-                    counted[key] = counted.get(key, 0) + 1
+            counted.update((run_name, fitting.name, fitting.section) for fitting in segment.fittings if fitting.name != "Open gate")
             if segment.is_branch and layout.segments[segment.downstream].run != segment.run:
-                key = (run_name, f"Branch fitting {segment.angle:.0f}°", layout.segments[segment.downstream].diameter)
-                counted[key] = counted.get(key, 0) + 1
-        rows += [(run, name, f"{size * 1000:.0f}", "piece", count) for (run, name, size), count in counted.items()]
+                counted[run_name, f"Branch fitting {segment.angle:.0f}°", layout.segments[segment.downstream].diameter] += 1
+        found += [Part(run, name, size, "piece", count) for (run, name, size), count in counted.items()]
+    return found
+
+
+def parts_csv(shop: Shop) -> str:
+    """The parts list; pipe and hose in metres."""
+    rows = (
+        (one.run, one.part, f"{one.size * 1000:.0f}", one.unit, f"{one.amount:.2f}" if one.unit == "m" else f"{one.amount:.0f}")
+        for one in parts(shop)
+    )
     return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
 
 

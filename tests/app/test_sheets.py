@@ -1,6 +1,7 @@
 """What is written for the wall and the bench: whole, readable and in step with the report."""
 
 import csv
+import html
 import io
 import xml.etree.ElementTree as ET
 from dataclasses import replace
@@ -19,6 +20,7 @@ from purvel.app.sheets.drawing import _words
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
+from purvel.quantities import parse_length
 from purvel.review import Grade, review
 from purvel.review.reader import Reader
 from purvel.shop import Shop
@@ -60,13 +62,13 @@ def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(qapp: QAppli
 
 def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
     checked = review(loads(demo_bytes("garage")))
-    words = _words(checked)
+    words = html.unescape(_words(checked))
     say = Reader(checked.shop.units)
     for one in checked.findings:
         if one.grade < Grade.GOOD:
-            assert one.grade.word in words and one.sentence.split("“")[0][:20] in words.replace("&#x27;", "'").replace("&quot;", '"')
+            assert one.grade.word in words and one.sentence.split("“")[0][:20] in words
     for one in checked.results.lanes.values():
-        assert say.length(one.longest_board).replace("'", "&#x27;").replace('"', "&quot;") in words
+        assert say.length(one.longest_board) in words
 
 
 def test_parts_add_up_to_the_runs_as_they_lie() -> None:
@@ -80,6 +82,23 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
         assert gates == sum(len(run.gates) for run in shop.ducts.runs)
         branches = sum(int(row["amount"]) for row in rows if row["part"].startswith("Branch fitting"))
         assert branches == sum(run.joins is not None and run.joins.at is not None for run in shop.ducts.runs)
+
+
+def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplication) -> None:
+    for name in ("garage", "spare-room-mended"):
+        shop = loads(demo_bytes(name))
+        words, say = html.unescape(_words(review(shop))), Reader(shop.units)
+        for row in list(csv.reader(io.StringIO(setout_csv(shop))))[1:]:
+            mark = f"<td>{row[0]}</td><td>{row[1]}</td><td>{row[2]}: "
+            assert mark in words
+            told = words.split(mark)[1].split("</td>")[0]
+            assert parse_length(told, shop.units) * 1000 == pytest.approx(float(row[3]), abs=1.5), row
+        for row in list(csv.reader(io.StringIO(parts_csv(shop))))[1:]:
+            amount = say.length(float(row[4])) if row[3] == "m" else row[4]
+            before = f"<td>{row[0]}</td><td>{row[1]}</td><td>{say.size(float(row[2]) / 1000)}</td><td>"
+            assert before in words
+            if row[3] == "piece":
+                assert before + amount + "</td>" in words
 
 
 def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:

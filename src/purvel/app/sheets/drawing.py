@@ -1,5 +1,6 @@
 """The plan as SVG and the binder as PDF, drawn with the same layers as the window."""
 
+from collections.abc import Iterable, Iterator, Sequence
 from html import escape
 from pathlib import Path
 
@@ -11,11 +12,13 @@ from purvel.app.application import FAMILY
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
+from purvel.lists import parts
 from purvel.review import Grade, Review, review
 from purvel.review.finding import STAGES
 from purvel.review.reader import Reader
 from purvel.review.results import name_of
 from purvel.shop import Shop
+from purvel.space.setout import set_out
 
 MARGIN = 0.6  # m round the room
 
@@ -60,7 +63,7 @@ def draw_plan(shop: Shop, path: Path) -> None:
 
 
 def draw_binder(shop: Shop, path: Path) -> None:
-    """The binder: the plan with lanes, the plan with ducts, longest boards, gate card, findings."""
+    """The binder: the plan with lanes, the plan with ducts, longest boards, set-out, gate card, parts, findings."""
     checked = review(shop)
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
@@ -117,24 +120,37 @@ def _html(painter: QPainter, page: QRectF, html: str) -> None:
 
 def _words(checked: Review) -> str:
     shop, results, say = checked.shop, checked.results, Reader(checked.shop.units)
-    parts = []
+    pieces = []
     if results.lanes:
-        parts.append("<h1>Longest boards</h1><table><tr><th>Machine</th><th>Longest board</th><th>Free in</th><th>Free out</th></tr>")
-        for one in results.lanes.values():
-            cells = (name_of(shop, one.thing), say.length(one.longest_board), say.length(one.into.length), say.length(one.out.length))
-            parts.append("<tr>" + "".join(f"<td>{escape(cell)}</td>" for cell in cells) + "</tr>")
-        parts.append("</table>")
+        rows = [(name_of(shop, one.thing), *map(say.length, (one.longest_board, one.into.length, one.out.length))) for one in results.lanes.values()]
+        pieces.append(_table("Longest boards", ("Machine", "Longest board", "Free in", "Free out"), rows))
+    if shop.things and results.traverse.is_closed:
+        pieces.append(_table("Set-out", ("Thing", "Corner", "Square to one wall", "and to the other", "Turned"), _set_outs(shop, say)))
     for network in results.networks:
-        parts.append(f"<h1>Gate card: {escape(name_of(shop, network.layout.source_thing))}</h1>")
-        parts.append("<table><tr><th>Choice</th><th>Flow in all</th><th>At the hoods</th></tr>")
+        choices = []
         for flows in network.sets:
             hoods = "; ".join(f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in flows.hoods if hood.is_open)
-            parts.append(f"<tr><td>{escape(flows.name)}</td><td>{say.flow(flows.flow)}</td><td>{escape(hoods)}</td></tr>")
-        parts.append("</table>")
-    parts.append("<h1>Findings</h1>")
+            choices.append((flows.name, say.flow(flows.flow), hoods))
+        pieces.append(_table(f"Gate card: {name_of(shop, network.layout.source_thing)}", ("Choice", "Flow in all", "At the hoods"), choices))
+    if bought := parts(shop):
+        rows = [(one.run, one.part, say.size(one.size), say.length(one.amount) if one.unit == "m" else f"{one.amount:.0f}") for one in bought]
+        pieces.append(_table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), rows))
+    pieces.append("<h1>Findings</h1>")
     for stage in STAGES:
         found = [one for one in checked.of(stage) if one.grade < Grade.GOOD]
         if found:
-            parts.append(f"<h2>{stage.capitalize()}</h2>")
-            parts += [f"<p><b>{one.grade.word}.</b> {escape(one.sentence)}<br>{escape(one.why)}</p>" for one in found]
-    return "".join(parts)
+            pieces.append(f"<h2>{stage.capitalize()}</h2>")
+            pieces += [f"<p><b>{one.grade.word}.</b> {escape(one.sentence)}<br>{escape(one.why)}</p>" for one in found]
+    return "".join(pieces)
+
+
+def _set_outs(shop: Shop, say: Reader) -> Iterator[tuple[str, ...]]:
+    for thing in shop.things:
+        mark = set_out(thing, shop.room)
+        walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
+        yield (thing.name or thing.id, "" if mark is None else mark.corner, *walls, *[""] * (2 - len(walls)), f"{thing.angle % 360:.0f}°")
+
+
+def _table(title: str, heads: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
+    lines = ["".join(f"<th>{escape(head)}</th>" for head in heads), *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in rows)]
+    return f"<h1>{escape(title)}</h1><table>" + "".join(f"<tr>{line}</tr>" for line in lines) + "</table>"
