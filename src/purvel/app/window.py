@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QMainWindow,
     QMenu,
     QPushButton,
-    QScrollArea,
     QSizePolicy,
     QSplitter,
     QStackedWidget,
@@ -35,6 +34,7 @@ from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.flow import FitRow
 from purvel.app.widgets.notice import Notice
+from purvel.app.widgets.scrolled import scrolled
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Grade
@@ -251,11 +251,7 @@ class Window(QMainWindow):
             label.setWordWrap(True)
             label.setContentsMargins(8, 0, 0, 0)
             column.addWidget(label)
-            scroll = QScrollArea()
-            scroll.setWidgetResizable(True)
-            scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-            scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-            scroll.setWidget(widget)
+            scroll = scrolled(widget)
             if widget is self.findings:
                 self.findings.area = scroll
             column.addWidget(scroll, 1)

@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QPainter, QPaintEvent, QShowEvent
-from PySide6.QtWidgets import QLabel, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet, text_size
@@ -16,6 +16,7 @@ from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
+from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
 from purvel.catalogue import limits
 from purvel.libraries import np
@@ -37,11 +38,6 @@ class DayInstrument(QWidget):
         self.work_box = QVBoxLayout(self.work)
         self.work_box.setContentsMargins(8, 4, 8, 4)
         self.work_box.setSpacing(2)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.work)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         picture = QWidget()
         self.side = QVBoxLayout(picture)
         self.side.setContentsMargins(0, 0, 0, 0)
@@ -52,7 +48,7 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.verdict)
         self.key = _Key(self)
         self.side.addWidget(self.key)
-        self.panes = Panes([Pane("Work", scroll, 13.0, 4), Pane("Day", picture, 18.0, 12)], chosen=1)
+        self.panes = Panes([Pane("Work", scrolled(self.work), 13.0, 4), Pane("Day", picture, 18.0, 12)], chosen=1)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)

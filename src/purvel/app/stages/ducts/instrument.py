@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
@@ -16,6 +16,7 @@ from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
+from purvel.app.widgets.scrolled import scrolled
 from purvel.review.reader import Reader
 from purvel.review.results import name_of, named_gate_sets
 from purvel.shop import GateSet
@@ -35,14 +36,11 @@ class DuctInstrument(QWidget):
         self.choices_box = QVBoxLayout(self.choices)
         self.choices_box.setContentsMargins(8, 4, 8, 4)
         self.choices_box.setSpacing(3)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.choices)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.walk = SuctionWalk(self)
         self.chart = CurveChart(self)
-        self.panes = Panes([Pane("Gates", scroll, 12.0, 5), Pane("Walk", self.walk, 14.0, 10), Pane("Curve", self.chart, 11.0, 7)], chosen=1)
+        self.panes = Panes(
+            [Pane("Gates", scrolled(self.choices), 12.0, 5), Pane("Walk", self.walk, 14.0, 10), Pane("Curve", self.chart, 11.0, 7)], chosen=1
+        )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)

@@ -4,7 +4,7 @@ from dataclasses import replace
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet
@@ -12,6 +12,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import ChoiceField, TextField, length_field, number_field
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.scrolled import scrolled
 from purvel.quantities import format_length
 from purvel.shop import Wall
 from purvel.shop.edits import put_wall, remove_wall
@@ -36,16 +37,11 @@ class TapeWalk(QWidget):
         self.grid.setVerticalSpacing(4)
         for column, share in ((1, 3), (2, 2), (3, 3)):
             self.grid.setColumnStretch(column, share)
-        scroll = QScrollArea()
-        scroll.setWidgetResizable(True)
-        scroll.setWidget(self.table)
-        scroll.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        scroll.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.setSpacing(0)
         box.addWidget(self.bar)
-        box.addWidget(scroll, 1)
+        box.addWidget(scrolled(self.table), 1)
         self._rows: dict[str, tuple[TextField, TextField, ChoiceField]] = {}
 
     def dress(self, look: Look, pixels: int) -> None:
