@@ -207,6 +207,15 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     assert "once there is work" in day.verdict.text() and not day.key.isVisible() and not day.plot.isVisible()
 
 
+def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) -> None:
+    for demo, is_right in (("garage", False), ("garage-mended", True)):  # the first is high at its end, the second is long clean by then
+        bench.demo(demo)
+        bench.stage(3)
+        plot = bench.window.stages[3].day.plot
+        (label,) = [item for item in plot.getPlotItem().items if isinstance(item, pg.TextItem) and "limit" in item.toPlainText()]
+        assert (label.pos().x() > 100) == is_right, demo
+
+
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(3)

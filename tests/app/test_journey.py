@@ -147,7 +147,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     bench.settle()
     day = bench.window.bench.latest.results.day
     assert day is not None and day.courses["central"].clear_after is not None
-    assert "8 h average" in bench.window.stages[3].day.verdict.text()
+    assert "8 h average" in bench.window.stages[3].day.verdict.text().replace("\u00a0", " ")
 
     assert bench.desk.save(tmp_path / "mine.purvel")
     assert load(tmp_path / "mine.purvel") == bench.desk.shop

@@ -12,14 +12,14 @@ from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet, text_size
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.charts import dress_plot, make_plot, words
+from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
 from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
 from purvel.catalogue import limits
-from purvel.libraries import np
+from purvel.libraries import Array, np
 from purvel.quantities import format_number
 from purvel.roomair.day import BANDS, Day
 
@@ -145,9 +145,7 @@ class DayInstrument(QWidget):
         if limit < top * 1.5:
             top = max(top, limit * 1.25)
             plot.addItem(pg.InfiniteLine(limit, angle=0, pen=pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine)))
-            label = words(f"8 h limit {limit:g} mg/m³", look.stop, look, self.pixels, (1.0, 1.0))
-            label.setPos(float(times[-1]), limit)
-            plot.addItem(label)
+            self._name_limit(plot, limit, times, course.total[seen], top)
         for stretch in day.stretches:
             if stretch.spells and stretch.start <= times[-1]:
                 brush = pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70))
@@ -160,6 +158,18 @@ class DayInstrument(QWidget):
         plot.addItem(pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine)))
         plot.setXRange(0, float(times[-1]), padding=0)
         plot.setYRange(0, top, padding=0)
+
+    def _name_limit(self, plot: Any, limit: float, times: Array, total: Array, top: float) -> None:
+        """What the line is, over its right or its left end: where it covers less of the course."""
+        text = f"8 h limit {limit:g} mg/m³"
+        width, height = text_size(text, chart_letters(self.pixels))
+        wide = (width + 12) / max(1.0, plot.width() - 4.0 * self.pixels) * float(times[-1])
+        high = (height + 8) / max(1.0, plot.height() - 3.0 * self.pixels) * top
+        covered = (total > limit) & (total < limit + high)
+        is_right = covered[times > times[-1] - wide].sum() <= covered[times < wide].sum()
+        label = words(text, self.look.stop, self.look, self.pixels, (1.0, 1.0) if is_right else (0.0, 1.0))
+        label.setPos(float(times[-1]) if is_right else 0.0, limit)
+        plot.addItem(label)
 
     def _name_work(self, plot: Any, end: float, top: float) -> None:
         """The spells' names over the course, each in the first of two rows where it covers no other; none where they would cover the course."""

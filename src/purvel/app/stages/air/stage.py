@@ -41,7 +41,7 @@ class AirStage(Stage):
             "Limit to hold it against", [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()], widest=18
         )
         self.label_limit.entered.connect(lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit"))
-        self.cleaner = QCheckBox("Cleaner on")
+        self.cleaner = QCheckBox("Cleaner")
         self.cleaner.toggled.connect(lambda on: self._session("Switch the cleaner", cleaner_on=on))
         self.run_on = number_field("Cleaner runs on after the last cut", "min", least=0, most=1440, decimals=0)
         self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=float(value)))
