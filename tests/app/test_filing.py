@@ -87,6 +87,26 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(bench: Bench, 
     again.close()
 
 
+def test_what_another_window_saved_is_not_written_over_unasked(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path, filing, notice = tmp_path / "shop.purvel", bench.window.filing, bench.window.notice
+    save(Shop(name="Both"), path)
+    filing.open_path(path)
+    name_it(bench, "Mine")
+    assert filing.save()
+    save(Shop(name="Theirs, from another window"), path)
+    name_it(bench, "Mine again")
+    assert not filing.save() and load(path).name == "Theirs, from another window" and bench.desk.is_dirty
+    assert [button.text() for button in notice.buttons][:2] == ["Save under another name", "Write over it"]
+    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "mine.purvel"), ""))
+    QTest.mouseClick(notice.buttons[0], Qt.MouseButton.LeftButton)
+    assert load(tmp_path / "mine.purvel").name == "Mine again" and load(path).name == "Theirs, from another window"
+    save(Shop(name="Theirs, from another window"), tmp_path / "mine.purvel")
+    name_it(bench, "Mine at last")
+    assert not filing.save()
+    QTest.mouseClick(notice.buttons[1], Qt.MouseButton.LeftButton)
+    assert load(tmp_path / "mine.purvel").name == "Mine at last" and not bench.desk.is_dirty and filing.save()
+
+
 @pytest.mark.parametrize("left", [None, b"half a file"])
 def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_path: Path, left: bytes | None) -> None:
     filing = bench.window.filing

@@ -17,6 +17,18 @@ RECENT = 6  # shops that the menu lists
 Ask = Callable[[str, list[tuple[str, Callable[[], object]]]], None]
 
 
+Stamp = tuple[int, int]
+
+
+def _stamp(path: Path) -> Stamp | None:
+    """When a file was written [ns] and how long it is; None where there is none."""
+    try:
+        status = path.stat()
+    except OSError:
+        return None
+    return status.st_mtime_ns, status.st_size
+
+
 class Filing(QObject):
     """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the desk."""
 
@@ -25,6 +37,7 @@ class Filing(QObject):
     def __init__(self, window: QWidget, desk: Desk, settings: QSettings, autosave_folder: Path | None, ask: Ask) -> None:
         super().__init__(window)
         self.window, self.desk, self.settings, self.autosave_folder, self.ask = window, desk, settings, autosave_folder, ask
+        self._seen: Stamp | None = None  # how the open file was when it was last read or written
 
     def say(self, sentence: str) -> None:
         """One sentence without choices."""
@@ -68,6 +81,7 @@ class Filing(QObject):
             self.say(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
             return
         self.desk.open(shop, last)
+        self._seen = _stamp(last)
         self.opened.emit()
 
     def recent(self) -> list[Path]:
@@ -78,6 +92,7 @@ class Filing(QObject):
     def remember(self, path: Path) -> None:
         """That this file was opened or saved, at once on the disk: nobody knows how this run ends."""
         path = path.absolute()
+        self._seen = _stamp(path)
         self.settings.setValue("folder", str(path.parent))
         self._set_recent([path, *(one for one in self.recent() if one != path)][:RECENT])
 
@@ -112,7 +127,14 @@ class Filing(QObject):
             return False
         return self._save_to(Path(name) if name.endswith(".purvel") else Path(name + ".purvel"))
 
-    def _save_to(self, path: Path) -> bool:
+    def _save_to(self, path: Path, *, over_others: bool = False) -> bool:
+        now = _stamp(path)
+        if not over_others and path == self.desk.path and now not in (None, self._seen):
+            self.ask(
+                f"{path.name} was written by another window or program since it was opened here. Nothing was saved yet.",
+                [("Save under another name", self.save_as), ("Write over it", lambda: self._save_to(path, over_others=True))],
+            )
+            return False
         if not self.desk.save(path):
             return False
         self.remember(path)
@@ -161,6 +183,7 @@ class Filing(QObject):
         if not self._put_aside():
             return
         self.desk.open(left.shop, left.origin, dirty=True)
+        self._seen = _stamp(left.origin) if left.origin else None
         if self.desk.autosave():
             discard(left.slot)
         self.say(f"Here is “{left.shop.name}” as it was. Save it to keep it.")
