@@ -8,10 +8,12 @@ from PySide6.QtGui import QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QScrollArea
 
+from purvel.app.plan.sheet import Sheet
 from purvel.app.widgets.findings import FindingCard
 from purvel.catalogue import make_thing
 from purvel.review import Grade
-from purvel.shop import Shop
+from purvel.review.reader import Reader
+from purvel.shop import Room, Shop, Wall
 from purvel.shop.edits import move_thing, put_thing
 from tests.app.conftest import Bench
 from tests.conftest import box_room
@@ -153,6 +155,43 @@ def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
     assert aisle.where.point is not None
     spot = bench.window.plan.to_window(*aisle.where.point).toPoint() + QPoint(16, 0)
     assert bench.window.plan.grab().toImage().pixelColor(spot) != before.pixelColor(spot)
+
+
+@pytest.mark.parametrize("demo", ["garage", "garage-mended"])
+def test_plan_section_and_finding_say_one_figure(bench: Bench, demo: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    said: list[str] = []
+    monkeypatch.setattr(Sheet, "letter", lambda self, word: said.extend(word.texts))
+    bench.demo(demo)
+    bench.stage(1)
+    say = Reader("imperial")
+    for name, one in bench.window.bench.latest.results.lanes.items():
+        said.clear()
+        bench.desk.pick(name)
+        bench.window.plan.grab()
+        figure, into = say.length(one.longest_board), say.length(one.into.length)
+        assert f"longest board {figure}" in said and f"in {into}" in said
+        finding = next(card for card in bench.window.bench.latest.of("place") if card.rule == "lane" and card.about == name)
+        assert figure in finding.sentence + finding.why
+        assert bench.window.stages[1].instrument._stop_words(one)[0].startswith(f"in {into}, ")
+
+
+def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
+    turns = {"A": (6.0, 90.0), "B": (4.0, 90.0), "C": (2.0, -90.0), "D": (2.0, 90.0), "E": (4.0, 90.0), "F": (6.0, 90.0)}
+    walls = tuple(Wall(id=name, length=length, turn=turn) for name, (length, turn) in turns.items())
+    bench.desk.open(Shop(units="metric", room=Room(walls=walls)), None)
+    bench.stage(0)
+    picture = bench.window.plan.grab().toImage()
+
+    def colour(x: float, y: float) -> str:
+        return picture.pixelColor(bench.at(x, y)).name()
+
+    floor = colour(1.0, 1.0)
+    wall = colour(3.0, -0.05)
+    assert floor != wall
+    for x, y in ((3.93, 4.05), (4.05, 3.93), (3.9, 3.9)):  # in the room, by the corner that points into it
+        assert colour(x, y) == floor, (x, y)
+    for x, y in ((4.08, 4.03), (6.08, -0.03), (-0.03, 6.08), (6.08, 4.03)):
+        assert colour(x, y) == wall, (x, y)
 
 
 def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:

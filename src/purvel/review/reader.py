@@ -13,7 +13,7 @@ class Reader:
     system: System
 
     def length(self, metres: float) -> str:
-        """A length off a tape."""
+        """A length that was computed: millimetres, or inches to the eighth. What was typed is shown to the sixteenth."""
         return format_length(metres, self.system, denominator=8)
 
     def size(self, metres: float) -> str:

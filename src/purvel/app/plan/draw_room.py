@@ -1,6 +1,6 @@
 """The room on the plan: floor, walls, openings, fixtures, the walls' lengths; squared paper; marks that point at a place."""
 
-from math import ceil, floor
+from math import atan2, ceil, floor, tan
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath
@@ -8,12 +8,14 @@ from PySide6.QtGui import QPainterPath
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.quantities import format_length
+from purvel.review.reader import Reader
 from purvel.shop import Fixture, Opening, Shop
 from purvel.space.clearances import panel_space, swing
 from purvel.space.ground import Side, footprint
 from purvel.space.traverse import Traverse
 
 WALL = 0.11  # m, drawn thickness outside the inner face
+LONGEST_MITRE = 3.0  # wall thicknesses
 
 
 def room(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picked: str | None, *, measures: bool) -> None:
@@ -21,8 +23,9 @@ def room(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picke
     look = sheet.look
     if trip.corners:
         sheet.fill(trip.corners, sheet.brush(look.sheet), None)
-        for side in walls.values():
-            _wall(sheet, side, picked == side.wall)
+        ring = list(walls.values())
+        for before, side, after in zip(ring[-1:] + ring, ring, ring[1:] + ring[:1]):
+            _wall(sheet, before, side, after, picked == side.wall)
     elif len(trip.raw) > 1:
         sheet.line(trip.raw, sheet.pen(look.wall, 5))
         if len(trip.raw) > 2:
@@ -36,11 +39,21 @@ def room(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picke
         _wall_measures(sheet, shop, trip, walls)
 
 
-def _wall(sheet: Sheet, side: Side, is_picked: bool) -> None:
-    quad = [side.at(-WALL, 0.0), side.at(side.length + WALL, 0.0), side.at(side.length + WALL, WALL), side.at(-WALL, WALL)]
+def _wall(sheet: Sheet, before: Side, side: Side, after: Side, is_picked: bool) -> None:
+    """A wall's thickness, mitred into its neighbours."""
+    far, near = side.length + _mitre(side, after), -_mitre(before, side)
+    quad = [side.start, side.end, side.at(far, WALL), side.at(near, WALL)]
     colour = sheet.look.accent if is_picked else sheet.look.wall
     sheet.fill(quad, sheet.brush(colour), sheet.pen(colour, 1.0))
     sheet.keep_clear(sheet.polygon(quad).boundingRect(), 2.0)
+
+
+def _mitre(one: Side, following: Side) -> float:
+    """How much longer the outer face is than the inner one at the corner of two walls [m], less than nothing where the corner points into the room."""
+    inward = -(following.along[0] * one.out[0] + following.along[1] * one.out[1])
+    onward = following.along[0] * one.along[0] + following.along[1] * one.along[1]
+    half = atan2(inward, onward) / 2.0
+    return WALL * max(-LONGEST_MITRE, min(LONGEST_MITRE, tan(half)))
 
 
 def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
@@ -125,8 +138,9 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
         if wall.id in walls:
             side = walls[wall.id]
             away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
-            spot = side.at(side.length / 2, away)
-            sheet.text(sheet.at(*spot), text, colour, bold=True, upright=abs(side.out[0]) > 0.7)
+            upright = abs(side.out[0]) > 0.7
+            spots = tuple(Spot(sheet.at(*side.at(side.length * share, away)), upright) for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8))
+            sheet.letter(Word((text,), spots, colour, factor=0.87, bold=True, rank=0))
         else:
             a, b = trip.raw[index], trip.raw[index + 1]
             sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), text, colour, bold=True, plate=True)
@@ -134,7 +148,7 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
         a, b = trip.raw[-1], trip.raw[0]
         sheet.text(
             sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
-            f"{format_length(trip.gap_length, shop.units)} still open",
+            f"{Reader(shop.units).length(trip.gap_length)} still open",
             look.mend,
             bold=True,
             plate=True,

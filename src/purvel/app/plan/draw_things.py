@@ -12,6 +12,7 @@ from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
 from purvel.libraries import np
 from purvel.quantities import format_length
+from purvel.review.reader import Reader
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
@@ -141,7 +142,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     own = shop.thing(one.thing)
     box = sheet.polygon(footprint(own)).boundingRect() if own is not None else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
     if not strong:
-        text = format_length(one.longest_board, shop.units, denominator=4)
+        text = Reader(shop.units).length(one.longest_board)
         spots = around(box, *sheet.size_of(text, 0.8, bold=True))
         sheet.letter(Word((text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing))
         return
@@ -155,13 +156,13 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
     for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
         _run_length(sheet, [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)], run, word, shop, colour)
-    text = f"longest board {format_length(one.longest_board, shop.units, denominator=4)}"
+    text = f"longest board {Reader(shop.units).length(one.longest_board)}"
     sheet.letter(Word((text,), around(box, *sheet.size_of(text, 1.0, bold=True)), colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
 
 
 def _run_length(sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str) -> None:
     if run.length > 0.3:
-        text = f"{word} {format_length(run.length, shop.units, denominator=4)}"
+        text = f"{word} {Reader(shop.units).length(run.length)}"
         sheet.letter(Word((text,), tuple(Spot(middle) for middle in middles), colour, factor=0.87, bold=True, plate=True, rank=1))
 
 

@@ -12,7 +12,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.libraries import np
-from purvel.quantities import format_length
+from purvel.review.reader import Reader
 from purvel.review.results import name_of
 from purvel.shop import Thing
 from purvel.space.lanes import Lane, extent_along
@@ -81,23 +81,24 @@ class LaneSection(QWidget):
 
     def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
         shop = self.desk.shown
-        units = shop.units
-        longest = f"longest board {format_length(one.longest_board, units, denominator=8)}"
+        say = Reader(shop.units)
+        longest = f"longest board {say.length(one.longest_board)}"
         end = sheet.heading((f"{name_of(shop, one.thing)}: {longest}", longest), colour, self.width(), 1.15)
-        rest = f"table at {format_length(one.low, units, denominator=8)}, {format_length(one.hand_room, units, denominator=8)} kept for hands"
+        rest = f"table at {say.length(one.low)}, {say.length(one.hand_room)} kept for hands"
         if one.largest_sheet:
             size = one.largest_sheet
-            rest += f";  largest sheet {format_length(size.along, units, denominator=8)} × {format_length(size.across, units, denominator=8)}"
+            rest += f";  largest sheet {say.length(size.along)} × {say.length(size.across)}"
         if end + 20 + sheet.measure(rest) < self.width():
             sheet.text(QPointF(end + 20, self.pixels), rest, self.look.pencil, centre=False)
 
     def _stop_words(self, one: Lane) -> list[str]:
         """How far the board runs either way and what stops it."""
         shop = self.desk.shown
+        say = Reader(shop.units)
         texts = []
         for run, word in ((one.into, "in"), (one.out, "out")):
             stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
-            texts.append(f"{word} {format_length(run.length, shop.units, denominator=8)}, then {stopper}")
+            texts.append(f"{word} {say.length(run.length)}, then {stopper}")
         return texts
 
     def _stops(self, sheet: Sheet, texts: list[str], view: _View, wide: bool) -> None:

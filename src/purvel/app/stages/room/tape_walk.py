@@ -14,6 +14,7 @@ from purvel.app.widgets.fields import ChoiceField, TextField, length_field, numb
 from purvel.app.widgets.flow import clear
 from purvel.app.widgets.scrolled import scrolled
 from purvel.quantities import format_length
+from purvel.review.reader import Reader
 from purvel.shop import Wall
 from purvel.shop.edits import put_wall, remove_wall
 from purvel.space.traverse import fair_gap
@@ -136,19 +137,19 @@ class _Bar(QWidget):
             sheet.text(QPointF(12, self.height() / 2), "The tape walk appears here wall by wall.", look.pencil, centre=False)
             painter.end()
             return
-        units = shop.units
+        say = Reader(shop.units)
         gap = trip.gap_length
         if trip.is_closed:
             fine = gap <= fair_gap(trip.perimeter)
-            verdict, more = f"Closes within {format_length(gap, units)}", ""
+            verdict, more = f"Closes within {say.length(gap)}", ""
             if not fine:
-                verdict = f"Misses its start by {format_length(gap, units)}"
+                verdict = f"Misses its start by {say.length(gap)}"
                 more = f"; look at wall {' or '.join(trip.suspects)}" if trip.suspects else ""
             colour = look.good if fine else look.mend
         else:
-            verdict, more, colour = f"Still open: {format_length(gap, units)} to go", "", look.mend
+            verdict, more, colour = f"Still open: {say.length(gap)} to go", "", look.mend
         end = sheet.heading((verdict + more, verdict), colour, self.width(), 1.15)
-        fair = f"walked {format_length(trip.perimeter, units)}; careful taping closes within {format_length(fair_gap(trip.perimeter), units)}"
+        fair = f"walked {say.length(trip.perimeter)}; careful taping closes within {say.length(fair_gap(trip.perimeter))}"
         if end + 20 + sheet.measure(fair) < self.width():
             sheet.text(QPointF(end + 20, pixels), fair, look.pencil, centre=False)
         shown_gap = gap if gap > 1e-3 else 0.0
@@ -161,7 +162,7 @@ class _Bar(QWidget):
             painter.setBrush(sheet.brush(look.wood, 0.5 if wall.how == "paced" else 1.0))
             painter.drawRect(box)
             sheet.text(box.center(), wall.id, look.ink, bold=True)
-            length = format_length(wall.length, units)
+            length = format_length(wall.length, shop.units)
             if sheet.measure(length, 0.8) < box.width() + 8:
                 sheet.text(QPointF(box.center().x(), box.bottom() + pixels * 0.75), length, look.mend if suspect else look.ink, factor=0.8)
             x += box.width()
