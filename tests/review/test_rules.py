@@ -264,6 +264,30 @@ def test_every_proposer_belongs_to_a_rule_that_exists() -> None:
         assert f'"{rule}"' in source
 
 
+def test_a_bench_that_nobody_gets_to_is_turned_round() -> None:
+    checked = review(loads(demo_bytes("spare-room")))
+    (finding,) = [one for one in checked.findings if one.rule == "aisle" and one.grade == Grade.STOP]
+    moves = moves_for(finding, checked.results)
+    assert (moves[0].label, moves[0].outcome) == ("Turn Workbench round", "This finding is then gone.")
+
+
+def test_what_narrows_a_way_is_moved_off_it() -> None:
+    """A cabinet 0.55 m from the side wall, across a room 3 m wide, between the door and a drill press."""
+    room = box_room(3.0, 5.0)
+    door = Opening(id="door", kind="sliding", wall="A", offset=1.0, width=0.9, head=2.0, entry=True)
+    things = (block("cabinet", 1.775, 2.0, 2.45, 0.5, 0.9), make_thing("drill-press", "press", 1.5, 4.5))
+    checked = review(Shop(units="metric", room=replace(room, openings=(door,)), things=things))
+    (finding,) = [one for one in checked.findings if one.rule == "aisle" and one.about == "press"]
+    assert finding.grade == Grade.MEND and finding.figures["width"] == pytest.approx(0.55, abs=0.03)
+    moves = moves_for(finding, checked.results)
+    assert moves == ()  # it fills the room from wall to wall but for the gap: there is nowhere to
+    narrower = replace(checked.shop, things=(block("cabinet", 1.725, 2.0, 2.35, 0.5, 0.9), things[1]))
+    checked = review(narrower)
+    (finding,) = [one for one in checked.findings if one.rule == "aisle" and one.about == "press"]
+    (move,) = moves_for(finding, checked.results)
+    assert move.label == "Move cabinet 100 mm to the right" and move.outcome == "This finding is then gone."
+
+
 def test_a_door_is_offered_as_the_way_in_and_a_window_is_not(small_shop: Shop) -> None:
     doors = tuple(
         Opening(id=kind, kind=kind, wall="A", offset=offset, width=1.0, head=2.0)

@@ -3,9 +3,10 @@
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 from itertools import islice
-from math import cos, radians, sin
+from math import ceil, cos, radians, sin
 
 from purvel.catalogue import captures, duct_sizes, make_thing, materials, operations
+from purvel.libraries import shapely
 from purvel.review.assemble import review
 from purvel.review.finding import Finding, Grade, Move
 from purvel.review.place import quick_findings
@@ -13,10 +14,14 @@ from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
 from purvel.shop.edits import Edit, change_run, change_session, change_thing, fresh_id, move_thing, put_gate_set, put_opening, put_thing, remove
+from purvel.space.aisles import ERROR, SQUEEZE
+from purvel.space.ground import footprint
 
 MOST = 3  # moves offered for one finding
 _STEP = 0.05  # m, of the search for a nudge
 _RINGS = 24
+_TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}  # m: the shift that people would rather make than this turn [deg]
+_NEAR = 3  # things at a narrow place that are tried
 
 Candidate = tuple[str, Edit]
 Proposer = Callable[[Finding, Results, Reader], Iterator[Candidate]]
@@ -70,15 +75,20 @@ def _nudge(finding: Finding, results: Results, say: Reader) -> Iterator[Candidat
         found = _smallest_shift(finding, results, thing)
         if found is not None:
             x, y, angle = found
-            turn = (angle - thing.angle + 180) % 360 - 180
-            label = f"Move {thing.name or thing.id} {_shift_words(x - thing.x, y - thing.y, say)}"
-            if abs(turn) > 0.1:
-                label += f" and turn it {abs(turn):.0f}° to the {'left' if turn > 0 else 'right'}"
-            yield label, _mover(thing.id, x, y, angle)
+            yield _move_words(thing, x, y, angle, say), _mover(thing.id, x, y, angle)
 
 
 def _mover(thing_id: str, x: float, y: float, angle: float) -> Edit:
     return lambda shop: move_thing(shop, thing_id, x, y, angle)
+
+
+def _move_words(thing: Thing, x: float, y: float, angle: float, say: Reader) -> str:
+    name, turn = thing.name or thing.id, (angle - thing.angle + 180) % 360 - 180
+    shift = _shift_words(x - thing.x, y - thing.y, say)
+    turned = f"{abs(turn):.0f}° to the {'left' if turn > 0 else 'right'}" if abs(turn) < 179.9 else "round"
+    if abs(turn) < 0.1:
+        return f"Move {name} {shift}"
+    return f"Move {name} {shift} and turn it {turned}" if shift else f"Turn {name} {turned}"
 
 
 def _shift_words(dx: float, dy: float, say: Reader) -> str:
@@ -87,36 +97,42 @@ def _shift_words(dx: float, dy: float, say: Reader) -> str:
         words.append(f"{say.length(abs(dx))} to the {'right' if dx > 0 else 'left'}")
     if abs(dy) > 1e-3:
         words.append(f"{say.length(abs(dy))} {'up' if dy > 0 else 'down'} the plan")
-    return " and ".join(words) or "where it is"
+    return " and ".join(words)
 
 
 def _smallest_shift(finding: Finding, results: Results, thing: Thing) -> tuple[float, float, float] | None:
-    """Tries rings of growing distance, then turns; the first place where the finding is gone and nothing in the stage got worse."""
+    """Tries places of growing cost; the first where the finding is better and nothing in the stage got worse."""
     memory = results.memory.fork()
     before = _burden(results.shop, results, finding)
     for x, y, angle in _places(thing):
         shop = move_thing(results.shop, thing.id, x, y, angle)
         trial = memory.results(shop)
-        if trial.outside and any(clash.first == thing.id for clash in trial.outside):
-            continue
-        if any(thing.id in (clash.first, clash.second) for clash in trial.overlaps):
+        if _collides(trial, thing):
             continue
         after = _burden(shop, trial, finding)
-        if after is not None and before is not None and after[0] < before[0] and after[1] <= before[1]:
+        if after[0] < before[0] and after[1] <= before[1]:
             return x, y, angle
     return None
 
 
-def _places(thing: Thing) -> Iterator[tuple[float, float, float]]:
-    for turn in (0.0, 90.0, -90.0, 180.0, 15.0, -15.0):
-        for ring in range(0 if turn else 1, _RINGS + 1, 1 if not turn else 4):
+def _collides(trial: Results, thing: Thing) -> bool:
+    """Whether a thing stands in a wall or in another."""
+    return any(clash.first == thing.id for clash in trial.outside) or any(thing.id in (one.first, one.second) for one in trial.overlaps)
+
+
+def _places(thing: Thing) -> list[tuple[float, float, float]]:
+    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it turned."""
+    found = []
+    for turn, cost in _TURN_COST.items():
+        for ring in range(0 if turn else 1, _RINGS + 1, 4 if turn else 1):
             for direction in range(0, 360, 45 if ring else 360):
                 distance = ring * _STEP
                 x, y = thing.x + distance * cos(radians(direction)), thing.y + distance * sin(radians(direction))
-                yield round(x, 4), round(y, 4), (thing.angle + turn) % 360
+                found.append((cost + distance, round(x, 4), round(y, 4), (thing.angle + turn) % 360))
+    return [place for _, *place in sorted(found, key=lambda one: one[0])]  # type: ignore[misc]
 
 
-def _burden(shop: Shop, results: Results, finding: Finding) -> tuple[int, int] | None:
+def _burden(shop: Shop, results: Results, finding: Finding) -> tuple[int, int]:
     """(how bad this finding is, how many Stop and Mend the place stage has besides), without the slow aisle search."""
     quick = quick_findings(results, Reader(shop.units))
     same = next((one for one in quick if one.key == finding.key), None)
@@ -140,6 +156,30 @@ def _lane(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate
                 if opening.wall == item and not opening.is_open:
                     yield f"Open {name_of(shop, opening.id)} while you feed", _opener(opening)
     yield from _nudge(finding, results, say)
+
+
+def _aisle(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
+    """Room to stand where that is what is taken; else what stands at the narrowest place, moved off it."""
+    standing = next((one for one in quick_findings(results, say) if one.rule == "standing-room" and one.about == finding.about), None)
+    if standing is not None:
+        yield from _nudge(standing, results, say)
+    if finding.where.point is None or finding.grade == Grade.WATCH:  # a squeeze is seldom worth the long search for more
+        return
+    shift = ceil((SQUEEZE - finding.figures["width"] + ERROR) / _STEP) * _STEP
+    before, memory = _burden(results.shop, results, finding), results.memory.fork()
+    for thing in _things_near(results.shop, *finding.where.point):
+        for way in range(0, 360, 90):
+            dx, dy = shift * round(cos(radians(way))), shift * round(sin(radians(way)))
+            trial = memory.results(move_thing(results.shop, thing.id, thing.x + dx, thing.y + dy, thing.angle))
+            if not _collides(trial, thing) and _burden(trial.shop, trial, finding)[1] <= before[1]:
+                yield _move_words(thing, thing.x + dx, thing.y + dy, thing.angle, say), _mover(thing.id, thing.x + dx, thing.y + dy, thing.angle)
+
+
+def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
+    """The things that could give way at a place, the nearest first."""
+    spot = shapely.Point(x, y)
+    loose = [thing for thing in shop.things if not thing.settled]
+    return sorted(loose, key=lambda thing: spot.distance(shapely.Polygon(footprint(thing))))[:_NEAR]
 
 
 def _heightener(thing: Thing, height: float) -> Edit:
@@ -336,6 +376,7 @@ _PROPOSERS: dict[str, Proposer] = {
     "lane": _lane,
     "support-level": _support,
     "standing-room": _nudge,
+    "aisle": _aisle,
     "door-swing": _nudge,
     "panel-space": _nudge,
     "overhead-door": _nudge,

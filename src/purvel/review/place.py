@@ -142,8 +142,9 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
             if other.id == thing.id or other.feed is not None or other.z + other.height < one.low - SUPPORT_STEP:
                 continue
             step = other.z + other.height - one.low
-            near = polygon(other).distance(polygon(thing)) <= SUPPORT_REACH
-            if abs(step) > SUPPORT_STEP or not near or polygon(other).intersection(strip).area < 1e-4:
+            if abs(step) > SUPPORT_STEP or polygon(other).distance(polygon(thing)) > SUPPORT_REACH:
+                continue
+            if polygon(other).intersection(strip).area < 1e-4:
                 continue
             basis = Basis("trade practice", "An outfeed lies level with the table or up to 3 mm lower.")
             figures = {"step": step}

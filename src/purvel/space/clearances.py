@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import hypot
 
 from purvel.libraries import Array, np, shapely
@@ -32,7 +33,12 @@ class Clash:
 
 def polygon(item: Thing | Fixture) -> shapely.Polygon:
     """The footprint as a polygon."""
-    return shapely.Polygon(footprint(item))
+    return _polygon(item.x, item.y, item.angle, item.width, item.depth)
+
+
+@lru_cache(maxsize=4096)  # where many places are tried in a row, all but one thing stand as before
+def _polygon(x: float, y: float, angle: float, width: float, depth: float) -> shapely.Polygon:
+    return shapely.Polygon(rectangle(x, y, angle, width, depth))
 
 
 def span(item: Thing | Fixture) -> tuple[float, float]:
