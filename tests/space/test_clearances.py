@@ -112,6 +112,15 @@ def test_the_aisle_is_as_wide_as_its_narrowest_place() -> None:
     assert shut.width == 0.0
 
 
+def test_in_a_hall_the_grid_is_coarser_and_says_so() -> None:
+    """200 m square: as many cells as in a barn, or the search would take the machine's memory."""
+    machine = make_thing("table-saw", "saw", 100.0, 100.0)
+    (near,) = aisles((machine,), box_room(6, 5, openings=(DOOR,)))
+    (far,) = aisles((machine,), box_room(200, 200, openings=(DOOR,)))
+    assert near.error == pytest.approx(0.03)
+    assert 0.3 < far.error < 0.5 and far.width == pytest.approx(DOOR.width, abs=far.error)
+
+
 def test_what_hangs_overhead_is_no_hindrance_and_without_a_way_in_there_is_no_aisle() -> None:
     machine = make_thing("drill-press", "drill", 5.0, 3.5)
     hung = block("hung", 3.0, 2.5, 0.4, 5.0, 0.3, z=2.0)

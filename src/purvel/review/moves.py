@@ -9,12 +9,12 @@ from purvel.catalogue import captures, duct_sizes, make_thing, materials, operat
 from purvel.libraries import shapely
 from purvel.review.assemble import review
 from purvel.review.finding import Finding, Grade, Move
-from purvel.review.place import quick_findings
+from purvel.review.place import quick_findings, quick_rules
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
 from purvel.shop.edits import Edit, change_run, change_session, change_thing, fresh_id, move_thing, put_gate_set, put_opening, put_thing, remove
-from purvel.space.aisles import ERROR, SQUEEZE
+from purvel.space.aisles import SQUEEZE
 from purvel.space.ground import footprint
 
 MOST = 3  # moves offered for one finding
@@ -102,15 +102,13 @@ def _shift_words(dx: float, dy: float, say: Reader) -> str:
 
 def _smallest_shift(finding: Finding, results: Results, thing: Thing) -> tuple[float, float, float] | None:
     """Tries places of growing cost; the first where the finding is better and nothing in the stage got worse."""
-    memory = results.memory.fork()
-    before = _burden(results.shop, results, finding)
+    memory, say = results.memory.fork(), Reader(results.shop.units)
+    rule = next(rule for rule in quick_rules() if any(one.key == finding.key for one in rule(results, say)))
+    others = _burdens(results, finding)
     for x, y, angle in _places(thing):
-        shop = move_thing(results.shop, thing.id, x, y, angle)
-        trial = memory.results(shop)
-        if _collides(trial, thing):
-            continue
-        after = _burden(shop, trial, finding)
-        if after[0] < before[0] and after[1] <= before[1]:
+        trial = memory.results(move_thing(results.shop, thing.id, x, y, angle))
+        grades = [one.grade for one in rule(trial, say) if one.key == finding.key]
+        if all(grade > finding.grade for grade in grades) and not _collides(trial, thing) and _burdens(trial, finding) <= others:
             return x, y, angle
     return None
 
@@ -132,12 +130,10 @@ def _places(thing: Thing) -> list[tuple[float, float, float]]:
     return [place for _, *place in sorted(found, key=lambda one: one[0])]  # type: ignore[misc]
 
 
-def _burden(shop: Shop, results: Results, finding: Finding) -> tuple[int, int]:
-    """(how bad this finding is, how many Stop and Mend the place stage has besides), without the slow aisle search."""
-    quick = quick_findings(results, Reader(shop.units))
-    same = next((one for one in quick if one.key == finding.key), None)
-    others = sum(one.grade <= Grade.MEND for one in quick if one.key != finding.key)
-    return (4 - same.grade if same else 0), others
+def _burdens(results: Results, finding: Finding) -> int:
+    """How many Stop and Mend the place stage has besides a finding, without the slow aisle search."""
+    quick = quick_findings(results, Reader(results.shop.units))
+    return sum(one.grade <= Grade.MEND for one in quick if one.key != finding.key)
 
 
 def _lane(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -165,13 +161,14 @@ def _aisle(finding: Finding, results: Results, say: Reader) -> Iterator[Candidat
         yield from _nudge(standing, results, say)
     if finding.where.point is None or finding.grade == Grade.WATCH:  # a squeeze is seldom worth the long search for more
         return
-    shift = ceil((SQUEEZE - finding.figures["width"] + ERROR) / _STEP) * _STEP
-    before, memory = _burden(results.shop, results, finding), results.memory.fork()
+    error = next(one.error for one in results.aisles if one.thing == finding.about)
+    shift = ceil((SQUEEZE - finding.figures["width"] + error) / _STEP) * _STEP
+    others, memory = _burdens(results, finding), results.memory.fork()
     for thing in _things_near(results.shop, *finding.where.point):
         for way in range(0, 360, 90):
             dx, dy = shift * round(cos(radians(way))), shift * round(sin(radians(way)))
             trial = memory.results(move_thing(results.shop, thing.id, thing.x + dx, thing.y + dy, thing.angle))
-            if not _collides(trial, thing) and _burden(trial.shop, trial, finding)[1] <= before[1]:
+            if not _collides(trial, thing) and _burdens(trial, finding) <= others:
                 yield _move_words(thing, thing.x + dx, thing.y + dy, thing.angle, say), _mover(thing.id, thing.x + dx, thing.y + dy, thing.angle)
 
 

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
 
 from purvel.libraries import shapely
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of
 from purvel.shop import Thing
-from purvel.space.aisles import ERROR, ONE_PERSON, SQUEEZE
+from purvel.space.aisles import ONE_PERSON, SQUEEZE
 from purvel.space.clearances import (
     HEAD_HEIGHT,
     PANEL_HEIGHT,
@@ -29,6 +29,7 @@ SUPPORT_STEP = 0.03  # m: beyond this it is another table, not a support that is
 LEVEL = 0.003  # m: an outfeed may lie this much below the machine's table [trade practice]
 KICKBACK_REACH = 3.0  # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
 SHORTEST = 0.05  # m: less than this is no board
+Rule = Callable[[Results, Reader], Iterable[Finding]]
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 
@@ -41,16 +42,12 @@ def findings(results: Results, say: Reader) -> list[Finding]:
 
 def quick_findings(results: Results, say: Reader) -> list[Finding]:
     """All but the aisles, whose search is slow: for trying many places in a row."""
-    return [
-        *_bodies(results, say),
-        *_lanes(results, say),
-        *_supports(results, say),
-        *_standing(results, say),
-        *_doors(results, say),
-        *_panels(results, say),
-        *_bay(results, say),
-        *_kickback(results, say),
-    ]
+    return [one for rule in quick_rules() for one in rule(results, say)]
+
+
+def quick_rules() -> tuple[Rule, ...]:
+    """What `quick_findings` asks, one by one."""
+    return (_bodies, _lanes, _supports, _standing, _doors, _panels, _bay, _kickback)
 
 
 def _basis(*things: Thing | None) -> Basis:
@@ -205,7 +202,7 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
     narrow = [one for one in results.aisles if one.width < ONE_PERSON]
     for one in narrow:
         name = name_of(results.shop, one.thing)
-        why = f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(ERROR)})."
+        why = f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(one.error)})."
         where = Where((one.thing,), one.narrowest)
         if one.width >= SQUEEZE:
             continue
@@ -219,7 +216,7 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
         least = min(tight, key=lambda one: one.width)
         names = ", ".join(name_of(results.shop, one.thing) for one in tight)
         sentence = f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is {say.length(least.width)}."
-        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(ERROR)}. One person walks freely in {say.length(ONE_PERSON)}."
+        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
         where = Where(tuple(one.thing for one in tight), least.narrowest)
         yield Finding("aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width})
     if results.aisles and not narrow:

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import hypot
+from functools import lru_cache
+from math import cos, hypot, radians, sin, sqrt
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Room, Thing
-from purvel.space.clearances import HEAD_HEIGHT, polygon, span
+from purvel.space.clearances import HEAD_HEIGHT, span
 from purvel.space.ground import floor, sides
 from purvel.space.traverse import Point
 
-CELL = 0.025  # m: the grid that aisles are searched on; widths are good to about 3 cm
-ERROR = 0.03  # m: what a width may be off, measured against a grid four times as fine
-_RIDGE = 0.35 * CELL  # m: how far the middle of a gap may lie off the grid, on the average of all slants
+CELL = 0.025  # m: the grid that aisles are searched on
+_CELLS = 400_000  # about as many at the most: in a hall the grid is coarser
+_OFF = 1.2  # cells that a width may be off, measured against a grid four times as fine
+_RIDGE = 0.35  # cells: how far the middle of a gap may lie off the grid, on the average of all slants
 _STEP = 0.005  # m of radius from disc to disc
 _THINNEST = 0.05  # m of radius: thinner than this nobody is
 SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
@@ -23,75 +25,102 @@ _WIDEST = 3.0  # m: nobody asks for more
 
 @dataclass(frozen=True, slots=True)
 class Aisle:
-    """The way to one machine: the diameter [m] of the widest disc that gets there, 0 if nothing does, and where it is narrowest."""
+    """The way to one machine: the diameter [m] of the widest disc that gets there, 0 if nothing does, how far it may be off, and where it is narrowest."""
 
     thing: str
     width: float
+    error: float
     narrowest: Point | None
+
+
+@dataclass(frozen=True, slots=True)
+class _Grid:
+    """Points of the floor [m], how far each is from the walls (0 off the floor), which of them a disc starts from, and the step between them."""
+
+    x: Array
+    y: Array
+    to_walls: Array
+    at_door: Array
+    cell: float
 
 
 def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     """The aisle to every thing that has standing room; none without an entry door or a closed room.
 
     The disc rolls in through the entry opening; what stands between the floor and head height is in its way; it has arrived when it covers the
-    middle of the standing zone. Searched on a 2.5 cm grid of connected floor, so widths are good to about 3 cm.
+    middle of the standing zone. Searched on a 2.5 cm grid of connected floor, so widths are good to about 3 cm; coarser in a hall.
     """
-    walls = sides(room)
-    inside = floor(room)
+    grid = _grid(room)
+    if grid is None:
+        return []
+    clearance = grid.to_walls.copy()
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    for item in items:
+        if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02:
+            np.minimum(clearance, _distance_to(item, grid), out=clearance)
+    goals = {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None}
+    return _widest(goals, clearance, grid)
+
+
+@lru_cache(maxsize=2)  # while things are moved, the room stays
+def _grid(room: Room) -> _Grid | None:
+    walls, inside = sides(room), floor(room)
     doors = [opening for opening in room.openings if opening.entry and opening.wall in walls]
     if not doors or inside.is_empty:
-        return []
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
-    bodies = [polygon(item) for item in items if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02]
+        return None
+    x0, y0, x1, y1 = inside.bounds
+    cell = max(CELL, sqrt((x1 - x0) * (y1 - y0) / _CELLS))
+    gx, gy = np.meshgrid(np.arange(x0 - cell, x1 + 2 * cell, cell), np.arange(y0 - cell, y1 + 2 * cell, cell))
     gaps = [shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)]) for door in doors]
     shell = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
-    blocked = shapely.union_all([shell, *bodies])
-    shapely.prepare(blocked)
-    x0, y0, x1, y1 = inside.bounds
-    xs, ys = np.arange(x0 - CELL, x1 + 2 * CELL, CELL), np.arange(y0 - CELL, y1 + 2 * CELL, CELL)
-    gx, gy = np.meshgrid(xs, ys)
+    shapely.prepare(shell)
     points = shapely.points(gx, gy)
-    clearance: Array = np.asarray(shapely.distance(points, blocked), dtype=float)
-    solid = shapely.union_all(bodies)
-    shapely.prepare(solid)
-    clearance[shapely.intersects(solid, points)] = 0.0
-    near_room = shapely.dwithin(points, inside, 2 * CELL)
-    clearance[~near_room] = 0.0
-    starts = [walls[door.wall].at(door.offset + door.width / 2) for door in doors]
-    at_door = np.zeros_like(clearance, dtype=bool)
-    for start in starts:
-        to_start = np.hypot(gx - start[0], gy - start[1])
-        at_door |= to_start <= max(CELL, float(to_start.min()) + 1e-9)
-    goals = {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None}
-    return _widest(goals, clearance, at_door, gx, gy)
+    to_walls: Array = np.asarray(shapely.distance(points, shell), dtype=float)
+    to_walls[~shapely.dwithin(points, inside, 2 * cell)] = 0.0
+    at_door = np.zeros_like(to_walls, dtype=bool)
+    for door in doors:
+        x, y = walls[door.wall].at(door.offset + door.width / 2)
+        away = np.hypot(gx - x, gy - y)
+        at_door |= away <= max(cell, float(away.min()) + 1e-9)
+    return _Grid(gx, gy, to_walls, at_door, cell)
 
 
-def _widest(goals: dict[str, Point], clearance: Array, at_door: Array, gx: Array, gy: Array) -> list[Aisle]:
+def _distance_to(item: Thing | Fixture, grid: _Grid) -> Array:
+    """How far each point is from a footprint [m], 0 in it."""
+    c, s = cos(radians(item.angle)), sin(radians(item.angle))
+    dx, dy = grid.x - item.x, grid.y - item.y
+    across = np.maximum(np.abs(c * dx + s * dy) - item.width / 2, 0.0)
+    along = np.maximum(np.abs(c * dy - s * dx) - item.depth / 2, 0.0)
+    return np.asarray(np.hypot(across, along))
+
+
+def _widest(goals: dict[str, Point], clearance: Array, grid: _Grid) -> list[Aisle]:
     """Discs from wide to narrow, for all goals together; the first that covers a goal from floor that it can roll to is the goal's."""
     from scipy import ndimage  # slow to load: not before the first aisle
 
-    away = {thing: np.hypot(gx - x, gy - y) for thing, (x, y) in goals.items()}
+    away = {thing: np.hypot(grid.x - x, grid.y - y) for thing, (x, y) in goals.items()}
     found: dict[str, Aisle] = {}
-    widest = min(_WIDEST / 2, float(clearance[at_door].max()) + _RIDGE)
+    ridge, error = _RIDGE * grid.cell, _OFF * grid.cell
+    widest = min(_WIDEST / 2, float(clearance[grid.at_door].max()) + ridge)
     for radius in np.arange(widest, _THINNEST, -_STEP):
-        labels, count = ndimage.label(clearance >= radius - _RIDGE, structure=np.ones((3, 3)))
+        labels, count = ndimage.label(clearance >= radius - ridge, structure=np.ones((3, 3)))
         begun = np.zeros(count + 1, dtype=bool)
-        begun[labels[at_door]] = True
+        begun[labels[grid.at_door]] = True
         begun[0] = False
         rolled = begun[labels]
         for thing in goals.keys() - found.keys():
             if (rolled & (away[thing] <= radius)).any():
-                found[thing] = Aisle(thing, 2 * float(radius), _narrowest(float(radius), clearance, gx, gy, goals[thing]))
+                found[thing] = Aisle(thing, 2 * float(radius), error, _narrowest(float(radius), clearance, grid, goals[thing]))
         if len(found) == len(goals):
             break
-    return [found.get(thing, Aisle(thing, 0.0, None)) for thing in goals]
+    return [found.get(thing, Aisle(thing, 0.0, error, None)) for thing in goals]
 
 
-def _narrowest(radius: float, clearance: Array, gx: Array, gy: Array, goal: Point) -> Point | None:
+def _narrowest(radius: float, clearance: Array, grid: _Grid, goal: Point) -> Point | None:
     """A point of free floor about as wide as the limit, the one nearest to the machine."""
-    tight = np.abs(clearance - radius) < CELL / 2
+    tight = np.abs(clearance - radius) < grid.cell / 2
     if not tight.any():
         return None
-    index = np.flatnonzero(tight)[np.argmin(np.hypot(gx[tight] - goal[0], gy[tight] - goal[1]))]
-    point = (float(gx.flat[index]), float(gy.flat[index]))
+    index = np.flatnonzero(tight)[np.argmin(np.hypot(grid.x[tight] - goal[0], grid.y[tight] - goal[1]))]
+    point = (float(grid.x.flat[index]), float(grid.y.flat[index]))
     return point if hypot(point[0] - goal[0], point[1] - goal[1]) < 20 else None
