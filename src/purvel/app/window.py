@@ -45,6 +45,8 @@ from purvel.shop.edits import change_shop
 SMALLEST, LARGEST = 15, 24  # px of text
 COMPACT_FROM = 19  # px of text above which the rail and the right side give room to the middle
 
+Command = tuple[str, Callable[[], object], str]  # words, what it does, keys
+
 
 class Window(QMainWindow):
     """The main window."""
@@ -167,40 +169,53 @@ class Window(QMainWindow):
         button.clicked.connect(lambda: act())
         return button
 
-    def _commands(self) -> list[tuple[str, Callable[[], object], str]]:
-        """What the menu and the finder both have: words, what they do, keys."""
+    def _commands(self) -> list[list[Command]]:
+        """What the menu and the finder both have, in groups."""
         return [
-            ("New shop", self.filing.new, "Ctrl+N"),
-            ("Open …", self.filing.open_dialog, "Ctrl+O"),
-            ("Save", self.filing.save, "Ctrl+S"),
-            ("Save as …", self.filing.save_as, "Ctrl+Shift+S"),
-            ("Write drawing, list or binder …", self.filing.write_dialog, "Ctrl+E"),
-            ("Print the binder …", self.filing.print_binder, "Ctrl+P"),
-            ("Find anything", self.find, "Ctrl+K"),
-            ("Undo", self.desk.undo, "Ctrl+Z"),
-            ("Redo", self.desk.redo, "Ctrl+Shift+Z"),
-            ("Switch units", self.switch_units, ""),
-            ("Larger text", lambda: self.set_text(self.pixels + 3), "Ctrl++"),
-            ("Smaller text", lambda: self.set_text(self.pixels - 3), "Ctrl+-"),
-            ("Light or dark paper", self.switch_look, "Ctrl+L"),
-            ("Close", self.close, "Ctrl+Q"),
+            [
+                ("New shop", self.filing.new, "Ctrl+N"),
+                ("Open …", self.filing.open_dialog, "Ctrl+O"),
+                ("Save", self.filing.save, "Ctrl+S"),
+                ("Save as …", self.filing.save_as, "Ctrl+Shift+S"),
+                ("Write drawing, list or binder …", self.filing.write_dialog, "Ctrl+E"),
+                ("Print the binder …", self.filing.print_binder, "Ctrl+P"),
+            ],
+            [
+                ("Find anything", self.find, "Ctrl+K"),
+                ("Undo", self.desk.undo, "Ctrl+Z"),
+                ("Redo", self.desk.redo, "Ctrl+Shift+Z"),
+            ],
+            [
+                ("Switch units", self.switch_units, ""),
+                ("Larger text", lambda: self.set_text(self.pixels + 3), "Ctrl++"),
+                ("Smaller text", lambda: self.set_text(self.pixels - 3), "Ctrl+-"),
+                ("Light or dark paper", self.switch_look, "Ctrl+L"),
+            ],
+            [("Close", self.close, "Ctrl+Q")],
         ]
 
     def _menu(self) -> QMenu:
         menu = QMenu(self)
-        for label, act, keys in self._commands():
+        files, *groups = self._commands()
+        self._add_group(menu, files)
+        for title, fill in (("Opened lately", self._list_recent), ("Demo shops", self._list_demos)):
+            shops = menu.addMenu(title)
+            shops.aboutToShow.connect(lambda of=shops, do=fill: do(of))
+        for group in groups:
+            menu.addSeparator()
+            self._add_group(menu, group)
+        return menu
+
+    def _add_group(self, menu: QMenu, group: list[Command]) -> None:
+        for label, act, keys in group:
             action = QAction(label, self)
             action.setShortcut(QKeySequence(keys))
             action.triggered.connect(lambda _=False, do=act: do())
             menu.addAction(action)
             self.addAction(action)
-        recent = menu.addMenu("Opened lately")
-        recent.aboutToShow.connect(lambda: self._list_recent(recent))
-        demos = menu.addMenu("Demo shops")
-        demos.aboutToShow.connect(lambda: self._list_demos(demos))
-        return menu
 
     def _list_recent(self, menu: QMenu) -> None:
+        """Anew each time: they change."""
         menu.clear()
         for path in self.filing.recent():
             action = menu.addAction(path.stem)
@@ -450,7 +465,7 @@ class Window(QMainWindow):
             for item in stage.pickable():
                 label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.title}"
                 entries.append((label, lambda n=number, i=item: (self.show_stage(n), self.desk.pick(i), self.plan.setFocus())))
-        entries += [(label, act) for label, act, _ in self._commands()]
+        entries += [(label, act) for group in self._commands() for label, act, _ in group]
         entries.append(("Fit the room in the window", self.plan.fit))
         for finding in self.bench.latest.findings:
             number = number_of(finding.stage)

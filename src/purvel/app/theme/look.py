@@ -131,6 +131,7 @@ def style_sheet(look: Look, pixels: int) -> str:
     QMenu::item {{ padding: {pad}px {pad * 5}px {pad}px {pad * 3}px; }}
     QMenu::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}
     QMenu::item:disabled {{ color: {look.pencil}; }}
+    QMenu::separator {{ height: 1px; background: {look.rule}; margin: {pad}px 0; }}
     QListWidget, QTableWidget {{ background: {look.sheet}; border: 1px solid {look.rule}; }}
     QListWidget::item {{ padding: {pad}px; }}
     QListWidget::item:selected, QTableWidget::item:selected {{ background: {look.accent}; color: {look.accent_text}; }}
