@@ -112,7 +112,8 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_
     filing = bench.window.filing
     for name in ("kept.purvel", "gone.purvel"):
         save(Shop(name=name), tmp_path / name)
-        filing.remember(tmp_path / name)
+        filing.open_path(tmp_path / name)
+    filing.new()
     gone = tmp_path / "gone.purvel"
     gone.unlink() if left is None else gone.write_bytes(left)
     filing.resume()
@@ -122,16 +123,18 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_
     assert left is None or gone.read_bytes() == left
 
 
-def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     name_it(bench, "Mine")
 
     def full(*_: object) -> None:
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(Slot, "keep", full)
-    bench.window.filing.open_demo("garage")
-    assert bench.desk.shop.name == "Mine"
-    assert "Nothing was opened" in bench.window.notice.said.text()
+    save(Shop(name="Other"), tmp_path / "other.purvel")
+    for open_one in (lambda: bench.window.filing.open_demo("garage"), lambda: bench.window.filing.open_path(tmp_path / "other.purvel")):
+        open_one()
+        assert bench.desk.shop.name == "Mine" and bench.window.filing.recent() == []
+        assert "Nothing was opened" in bench.window.notice.said.text()
 
 
 def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

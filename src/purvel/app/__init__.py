@@ -17,13 +17,10 @@ def run(shop: Shop | None, path: Path | None) -> int:
     application = make_application(sys.argv[:1])
     window = Window()
     window.show()
-    if shop is not None:
-        window.desk.open(shop, path)
-        window.fit()
+    window.take_focus()
     if shop is None:
         window.filing.resume()
-    elif path is not None:
-        window.filing.remember(path)
-    window.take_focus()
+    else:
+        window.filing.take(shop, path)
     window.filing.offer_recovery()
     return application.exec()

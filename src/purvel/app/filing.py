@@ -15,8 +15,6 @@ from purvel.shop import Shop
 RECENT = 6  # shops that the menu lists
 
 Ask = Callable[[str, list[tuple[str, Callable[[], object]]]], None]
-
-
 Stamp = tuple[int, int]
 
 
@@ -47,11 +45,11 @@ class Filing(QObject):
 
     def new(self) -> None:
         """An empty shop."""
-        self._take(Shop(units=self.desk.shop.units), None)
+        self.take(Shop(units=self.desk.shop.units), None)
 
     def open_demo(self, name: str) -> None:
         """One of the shipped shops, not bound to a file."""
-        self._take(loads(demo_bytes(name)), None)
+        self.take(loads(demo_bytes(name)), None)
 
     def open_dialog(self) -> None:
         """Asks for a file and opens it."""
@@ -66,8 +64,7 @@ class Filing(QObject):
         except FileError as exc:
             self.say(f"{exc} What is open stays as it is.")
             return
-        self._take(shop, path)
-        self.remember(path)
+        self.take(shop, path)
 
     def resume(self) -> None:
         """A start that names no shop goes on with the last one; where that cannot be read the page stays empty."""
@@ -80,16 +77,14 @@ class Filing(QObject):
             self._set_recent([path for path in self.recent() if path != last])
             self.say(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
             return
-        self.desk.open(shop, last)
-        self._seen = _stamp(last)
-        self.opened.emit()
+        self.take(shop, last)
 
     def recent(self) -> list[Path]:
         """The shops that were opened or saved of late, the last first."""
         kept = self.settings.value("recent", [])
         return [Path(str(name)) for name in ([kept] if isinstance(kept, str) else kept or []) if name]
 
-    def remember(self, path: Path) -> None:
+    def _remember(self, path: Path) -> None:
         """That this file was opened or saved, at once on the disk: nobody knows how this run ends."""
         path = path.absolute()
         self._seen = _stamp(path)
@@ -100,10 +95,14 @@ class Filing(QObject):
         self.settings.setValue("recent", [str(path) for path in paths])
         self.settings.sync()
 
-    def _take(self, shop: Shop, path: Path | None) -> None:
-        if self._put_aside():
-            self.desk.open(shop, path)
-            self.opened.emit()
+    def take(self, shop: Shop, path: Path | None) -> None:
+        """Another shop onto the desk, unless what lies there would be lost."""
+        if not self._put_aside():
+            return
+        self.desk.open(shop, path)
+        if path is not None:
+            self._remember(path)
+        self.opened.emit()
 
     def _put_aside(self) -> bool:
         """Keeps unsaved work for the next start; says so, and whether it could."""
@@ -137,7 +136,7 @@ class Filing(QObject):
             return False
         if not self.desk.save(path):
             return False
-        self.remember(path)
+        self._remember(path)
         return True
 
     def _folder(self) -> str:

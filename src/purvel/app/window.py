@@ -216,6 +216,7 @@ class Window(QMainWindow):
 
     def _list_recent(self, menu: QMenu) -> None:
         """Anew each time: they change."""
+        menu.setToolTipsVisible(True)  # two files may have one name
         menu.clear()
         for path in self.filing.recent():
             action = menu.addAction(path.stem)
