@@ -57,6 +57,24 @@ def test_a_rise_is_put_in_where_the_height_changes() -> None:
     assert len(level.points) == 3
 
 
+def test_a_run_is_named_after_the_machine_that_it_leads_to() -> None:
+    on = with_main()
+    branch = replace(begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port=on.things[1].ports[0].id))
+    straight = replace(begun(shop(), *inlet()), port=branch.port)
+    for run, name in ((branch, "drop"), (replace(branch, material="ribbed-hose"), "hose"), (straight, "pipe")):
+        assert drawing.finished(on if run.joins else shop(), run).name == f"Thickness planer {name}"
+    assert on.ducts.runs[0].name == "main"
+    assert drawing.new_gate(on, branch, 0.30004) == Gate(id="gate-1", name="Thickness planer gate", at=0.3)
+    assert drawing.new_gate(on, on.ducts.runs[0], 1.0).name == "main gate"
+
+
+def test_a_run_at_an_inlet_is_of_the_nearest_size_and_a_branch_keeps_its_own() -> None:
+    on = with_main()
+    branch = begun(on, inlet()[0] + 2.0, inlet()[1], "branch")
+    for run, sizes, size in ((on.ducts.runs[0], (0.1, 0.16, 0.2), 0.16), (branch, (0.2, 0.3), branch.diameter)):
+        assert drawing.size_at(on, run, sizes) == size
+
+
 def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> None:
     on = with_main()
     x, y = inlet()

@@ -8,8 +8,9 @@ from dataclasses import replace
 from math import atan2, cos, degrees, dist, hypot, radians, sin
 
 from purvel.airflow.layout import Path, length_of, point_along, run_paths
-from purvel.shop import Ducts, Join, PortRef, Run, Shop, Vertex
-from purvel.shop.edits import put_run
+from purvel.catalogue import materials
+from purvel.shop import Ducts, Gate, Join, PortRef, Run, Shop, Vertex
+from purvel.shop.edits import fresh_id, put_run
 
 LINE_UP = 0.08  # m: a corner this near to being in line with another goes there
 SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
@@ -131,10 +132,24 @@ def with_corner(shop: Shop, run: Run, x: float, y: float, height: float) -> Run:
 
 
 def finished(shop: Shop, run: Run) -> Run:
-    """The run if it leads anywhere. Raises DrawingError else."""
+    """The run if it leads anywhere, named after the machine that it leads to. Raises DrawingError else."""
     if length_of(path_of(shop, run)) < SHORTEST:
         raise DrawingError("That run has no length; nothing was added.")
-    return run
+    if run.port is None:
+        return run
+    made = "hose" if materials()[run.material].kind == "hose" else "drop" if run.joins else "pipe"
+    return replace(run, name=f"{_served(shop, run)} {made}")
+
+
+def new_gate(shop: Shop, run: Run, at: float) -> Gate:
+    """A gate `at` metres along a run from the fan's end, named after what it shuts off."""
+    return Gate(id=fresh_id(shop, "gate"), name=f"{_served(shop, run)} gate", at=round(at, 3))
+
+
+def _served(shop: Shop, run: Run) -> str:
+    """The machine that a run ends at, else the run itself."""
+    thing = shop.thing(run.port.thing) if run.port else None
+    return (thing.name or thing.id) if thing else (run.name or run.id)
 
 
 def move_corner(run: Run, held: Vertex, x: float, y: float, grid: float) -> Run:

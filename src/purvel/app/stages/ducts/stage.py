@@ -13,6 +13,7 @@ from purvel.airflow.drawing import (
     finished,
     gate_under,
     move_corner,
+    new_gate,
     path_of,
     places_for_gates,
     places_to_begin,
@@ -38,8 +39,7 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowRow, clear
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.review.results import name_of
-from purvel.shop import Gate, Run
+from purvel.shop import Run
 from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
 
 UNDER_CEILING = 0.1524  # m; 6 in: a run that is drawn hangs at least this far below it
@@ -120,8 +120,7 @@ class DuctsStage(Stage):
 
     def refresh(self) -> None:
         if self.drawing is not None and not stands(self.desk.shop, self.drawing):
-            self.drawing = None
-            self._show_size()
+            self._hold(None)
             self.desk.said.emit("What the run began at is not there any more; begin it anew.")
             self.tool_changed.emit()
         self.target.show_value(self.desk.shop.ducts.target)
@@ -138,8 +137,7 @@ class DuctsStage(Stage):
         self.tool_changed.emit()
 
     def _toggle_drawing(self, on: bool) -> None:
-        self.drawing = None
-        self._show_size()
+        self._hold(None)
         if on:
             self.gate_button.setChecked(False)
         self.tool_changed.emit()
@@ -307,8 +305,7 @@ class DuctsStage(Stage):
         elif key == Qt.Key.Key_Space:
             self.tool_press(*self.pointer)
         elif key == Qt.Key.Key_Escape and self.drawing is not None:
-            self.drawing = None
-            self._show_size()
+            self._hold(None)
         elif key == Qt.Key.Key_Escape:
             self.put_down()
             self.desk.said.emit("")
@@ -344,11 +341,14 @@ class DuctsStage(Stage):
         new = Run(id=run_id, name="Main" if number == 1 else f"Run {number}", **made)
         run = begin(self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack)
         size = run.diameter if self.sized_by_hand else size_at(self.desk.shop, run, duct_sizes())
-        self.drawing = replace(run, diameter=size)
+        self._hold(replace(run, diameter=size))
+
+    def _hold(self, run: Run | None) -> None:
+        """A run in hand, or none; its size is shown, else that of the next branch."""
+        self.drawing = run
         self._show_size()
 
     def _show_size(self) -> None:
-        """The size of the run in hand, else that of the next branch."""
         self.fields["diameter"].show_value(self.chosen["diameter"] if self.drawing is None else self.drawing.diameter)
 
     def _go_on(self, x: float, y: float) -> None:
@@ -366,11 +366,8 @@ class DuctsStage(Stage):
         self.drawing = with_corner(self.desk.shop, self.drawing, x, y, self.height_value)
 
     def _finish(self, run: Run) -> None:
-        self.drawing = None
-        self._show_size()
+        self._hold(None)
         run = finished(self.desk.shop, run)
-        if run.port is not None:
-            run = replace(run, name=f"{name_of(self.desk.shop, run.port.thing)} {'hose' if materials()[run.material].kind == 'hose' else 'drop'}")
         self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
         self.desk.pick(run.id)
 
@@ -384,8 +381,7 @@ class DuctsStage(Stage):
     def add_gate(self, run_id: str, at: float) -> None:
         """A gate on a run, metres along it from the fan's end."""
         run = next(one for one in self.desk.shop.ducts.runs if one.id == run_id)
-        served = name_of(self.desk.shop, run.port.thing) if run.port else run.name or run.id
-        gate = Gate(id=fresh_id(self.desk.shop, "gate"), name=f"{served} gate", at=round(at, 3))
+        gate = new_gate(self.desk.shop, run, at)
         self.desk.apply(lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}")
         self.desk.pick(run_id)
 
