@@ -15,7 +15,7 @@ from purvel.review.results import Results, name_of, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
 from purvel.shop.edits import Edit, change_run, change_session, change_thing, fresh_id, move_thing, put_gate_set, put_opening, put_thing, remove
 from purvel.space.aisles import SQUEEZE
-from purvel.space.ground import footprint
+from purvel.space.clearances import polygon
 
 MOST = 3  # moves offered for one finding
 _STEP = 0.05  # m, of the search for a nudge
@@ -24,6 +24,7 @@ _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5
 _NEAR = 3  # things at a narrow place that are tried
 
 Candidate = tuple[str, Edit]
+Place = tuple[float, float, float]  # x, y [m], angle [deg]
 Proposer = Callable[[Finding, Results, Reader], Iterator[Candidate]]
 
 
@@ -74,8 +75,7 @@ def _nudge(finding: Finding, results: Results, say: Reader) -> Iterator[Candidat
             continue
         found = _smallest_shift(finding, results, thing)
         if found is not None:
-            x, y, angle = found
-            yield _move_words(thing, x, y, angle, say), _mover(thing.id, x, y, angle)
+            yield _move_words(thing, *found, say), _mover(thing.id, *found)
 
 
 def _mover(thing_id: str, x: float, y: float, angle: float) -> Edit:
@@ -100,10 +100,12 @@ def _shift_words(dx: float, dy: float, say: Reader) -> str:
     return " and ".join(words)
 
 
-def _smallest_shift(finding: Finding, results: Results, thing: Thing) -> tuple[float, float, float] | None:
+def _smallest_shift(finding: Finding, results: Results, thing: Thing) -> Place | None:
     """Tries places of growing cost; the first where the finding is better and nothing in the stage got worse."""
     memory, say = results.memory.fork(), Reader(results.shop.units)
-    rule = next(rule for rule in quick_rules() if any(one.key == finding.key for one in rule(results, say)))
+    rule = next((rule for rule in quick_rules() if any(one.key == finding.key for one in rule(results, say))), None)
+    if rule is None:  # the shop has changed since
+        return None
     others = _burdens(results, finding)
     for x, y, angle in _places(thing):
         trial = memory.results(move_thing(results.shop, thing.id, x, y, angle))
@@ -118,16 +120,16 @@ def _collides(trial: Results, thing: Thing) -> bool:
     return any(clash.first == thing.id for clash in trial.outside) or any(thing.id in (one.first, one.second) for one in trial.overlaps)
 
 
-def _places(thing: Thing) -> list[tuple[float, float, float]]:
+def _places(thing: Thing) -> list[Place]:
     """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it turned."""
-    found = []
+    found: list[tuple[float, Place]] = []
     for turn, cost in _TURN_COST.items():
         for ring in range(0 if turn else 1, _RINGS + 1, 4 if turn else 1):
             for direction in range(0, 360, 45 if ring else 360):
                 distance = ring * _STEP
                 x, y = thing.x + distance * cos(radians(direction)), thing.y + distance * sin(radians(direction))
-                found.append((cost + distance, round(x, 4), round(y, 4), (thing.angle + turn) % 360))
-    return [place for _, *place in sorted(found, key=lambda one: one[0])]  # type: ignore[misc]
+                found.append((cost + distance, (round(x, 4), round(y, 4), (thing.angle + turn) % 360)))
+    return [place for _, place in sorted(found, key=lambda one: one[0])]
 
 
 def _burdens(results: Results, finding: Finding) -> int:
@@ -161,22 +163,21 @@ def _aisle(finding: Finding, results: Results, say: Reader) -> Iterator[Candidat
         yield from _nudge(standing, results, say)
     if finding.where.point is None or finding.grade == Grade.WATCH:  # a squeeze is seldom worth the long search for more
         return
-    error = next(one.error for one in results.aisles if one.thing == finding.about)
-    shift = ceil((SQUEEZE - finding.figures["width"] + error) / _STEP) * _STEP
+    shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
     others, memory = _burdens(results, finding), results.memory.fork()
     for thing in _things_near(results.shop, *finding.where.point):
-        for way in range(0, 360, 90):
-            dx, dy = shift * round(cos(radians(way))), shift * round(sin(radians(way)))
-            trial = memory.results(move_thing(results.shop, thing.id, thing.x + dx, thing.y + dy, thing.angle))
+        for dx, dy in ((shift, 0.0), (0.0, shift), (-shift, 0.0), (0.0, -shift)):
+            place = (thing.x + dx, thing.y + dy, thing.angle)
+            trial = memory.results(move_thing(results.shop, thing.id, *place))
             if not _collides(trial, thing) and _burdens(trial, finding) <= others:
-                yield _move_words(thing, thing.x + dx, thing.y + dy, thing.angle, say), _mover(thing.id, thing.x + dx, thing.y + dy, thing.angle)
+                yield _move_words(thing, *place, say), _mover(thing.id, *place)
 
 
 def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
     """The things that could give way at a place, the nearest first."""
     spot = shapely.Point(x, y)
     loose = [thing for thing in shop.things if not thing.settled]
-    return sorted(loose, key=lambda thing: spot.distance(shapely.Polygon(footprint(thing))))[:_NEAR]
+    return sorted(loose, key=lambda thing: spot.distance(polygon(thing)))[:_NEAR]
 
 
 def _heightener(thing: Thing, height: float) -> Edit:

@@ -203,14 +203,14 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
     for one in narrow:
         name = name_of(results.shop, one.thing)
         why = f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(one.error)})."
-        where = Where((one.thing,), one.narrowest)
+        where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
         if one.width >= SQUEEZE:
             continue
         if one.width < 0.25:
-            yield Finding("aisle", "place", Grade.STOP, one.thing, f"Nobody gets to {name} from the way in.", why, basis, where, {"width": one.width})
+            yield Finding("aisle", "place", Grade.STOP, one.thing, f"Nobody gets to {name} from the way in.", why, basis, where, figures)
         else:
             sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
-            yield Finding("aisle", "place", Grade.MEND, one.thing, sentence, why, basis, where, {"width": one.width})
+            yield Finding("aisle", "place", Grade.MEND, one.thing, sentence, why, basis, where, figures)
     tight = [one for one in narrow if one.width >= SQUEEZE]
     if tight:
         least = min(tight, key=lambda one: one.width)

@@ -13,7 +13,7 @@ from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
 from purvel.roomair.dust import settled
 from purvel.shop import GateSet, Opening, Shop, Thing, Wall
-from purvel.space.aisles import Aisle, aisles
+from purvel.space.aisles import Aisle, aisle_grid, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
 from purvel.space.lanes import Lane, lanes
@@ -117,7 +117,8 @@ class Results:
     @cached_property
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
-        return self.memory.recall("aisles", (self.shop.room, *self.shop.things), lambda: aisles(self.shop.things, self.shop.room))
+        grid = self.memory.recall("aisle grid", (self.shop.room,), lambda: aisle_grid(self.shop.room))
+        return self.memory.recall("aisles", (self.shop.room, *self.shop.things), lambda: aisles(self.shop.things, self.shop.room, grid))
 
     @cached_property
     def air_state(self) -> AirState:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 from math import cos, hypot, radians, sin, sqrt
 
 from purvel.libraries import Array, np, shapely
@@ -12,7 +11,7 @@ from purvel.space.clearances import HEAD_HEIGHT, span
 from purvel.space.ground import floor, sides
 from purvel.space.traverse import Point
 
-CELL = 0.025  # m: the grid that aisles are searched on
+_CELL = 0.025  # m: the grid that aisles are searched on
 _CELLS = 400_000  # about as many at the most: in a hall the grid is coarser
 _OFF = 1.2  # cells that a width may be off, measured against a grid four times as fine
 _RIDGE = 0.35  # cells: how far the middle of a gap may lie off the grid, on the average of all slants
@@ -34,7 +33,7 @@ class Aisle:
 
 
 @dataclass(frozen=True, slots=True)
-class _Grid:
+class Grid:
     """Points of the floor [m], how far each is from the walls (0 off the floor), which of them a disc starts from, and the step between them."""
 
     x: Array
@@ -44,13 +43,12 @@ class _Grid:
     cell: float
 
 
-def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
-    """The aisle to every thing that has standing room; none without an entry door or a closed room.
+def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Aisle]:
+    """The aisle to every thing that has standing room, on the room's grid; none without an entry door or a closed room.
 
     The disc rolls in through the entry opening; what stands between the floor and head height is in its way; it has arrived when it covers the
     middle of the standing zone. Searched on a 2.5 cm grid of connected floor, so widths are good to about 3 cm; coarser in a hall.
     """
-    grid = _grid(room)
     if grid is None:
         return []
     clearance = grid.to_walls.copy()
@@ -62,14 +60,14 @@ def aisles(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
     return _widest(goals, clearance, grid)
 
 
-@lru_cache(maxsize=2)  # while things are moved, the room stays
-def _grid(room: Room) -> _Grid | None:
+def aisle_grid(room: Room) -> Grid | None:
+    """The grid on which a room's aisles are searched, whatever stands in it; None without an entry door or a closed room."""
     walls, inside = sides(room), floor(room)
     doors = [opening for opening in room.openings if opening.entry and opening.wall in walls]
     if not doors or inside.is_empty:
         return None
     x0, y0, x1, y1 = inside.bounds
-    cell = max(CELL, sqrt((x1 - x0) * (y1 - y0) / _CELLS))
+    cell = max(_CELL, sqrt((x1 - x0) * (y1 - y0) / _CELLS))
     gx, gy = np.meshgrid(np.arange(x0 - cell, x1 + 2 * cell, cell), np.arange(y0 - cell, y1 + 2 * cell, cell))
     gaps = [shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)]) for door in doors]
     shell = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
@@ -82,10 +80,10 @@ def _grid(room: Room) -> _Grid | None:
         x, y = walls[door.wall].at(door.offset + door.width / 2)
         away = np.hypot(gx - x, gy - y)
         at_door |= away <= max(cell, float(away.min()) + 1e-9)
-    return _Grid(gx, gy, to_walls, at_door, cell)
+    return Grid(gx, gy, to_walls, at_door, cell)
 
 
-def _distance_to(item: Thing | Fixture, grid: _Grid) -> Array:
+def _distance_to(item: Thing | Fixture, grid: Grid) -> Array:
     """How far each point is from a footprint [m], 0 in it."""
     c, s = cos(radians(item.angle)), sin(radians(item.angle))
     dx, dy = grid.x - item.x, grid.y - item.y
@@ -94,7 +92,7 @@ def _distance_to(item: Thing | Fixture, grid: _Grid) -> Array:
     return np.asarray(np.hypot(across, along))
 
 
-def _widest(goals: dict[str, Point], clearance: Array, grid: _Grid) -> list[Aisle]:
+def _widest(goals: dict[str, Point], clearance: Array, grid: Grid) -> list[Aisle]:
     """Discs from wide to narrow, for all goals together; the first that covers a goal from floor that it can roll to is the goal's."""
     from scipy import ndimage  # slow to load: not before the first aisle
 
@@ -116,7 +114,7 @@ def _widest(goals: dict[str, Point], clearance: Array, grid: _Grid) -> list[Aisl
     return [found.get(thing, Aisle(thing, 0.0, error, None)) for thing in goals]
 
 
-def _narrowest(radius: float, clearance: Array, grid: _Grid, goal: Point) -> Point | None:
+def _narrowest(radius: float, clearance: Array, grid: Grid, goal: Point) -> Point | None:
     """A point of free floor about as wide as the limit, the one nearest to the machine."""
     tight = np.abs(clearance - radius) < grid.cell / 2
     if not tight.any():

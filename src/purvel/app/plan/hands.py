@@ -11,7 +11,7 @@ from purvel.quantities.systems import System
 from purvel.review import Results
 from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
-from purvel.space.clearances import wall_distances
+from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import Side, footprint, footprints
 
 Point = tuple[float, float]
@@ -43,7 +43,7 @@ def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: boo
     ]
     if fixtures:
         for fixture in shop.room.fixtures:
-            if shapely.Polygon(footprint(fixture)).distance(here) < slack:
+            if polygon(fixture).distance(here) < slack:
                 candidates.append((fixture.width * fixture.depth + (100 if not fixture.is_body else 0), fixture.id))
         for opening in shop.room.openings:
             side = results.sides.get(opening.wall)
