@@ -2,7 +2,7 @@
 
 from purvel.quantities.lengths import LengthError, format_length, parse_length
 from purvel.quantities.numbers import read_number
-from purvel.quantities.units import Unit, UnitError, Units, convert, format_number, parse_quantity, units_for
+from purvel.quantities.units import Unit, UnitError, Units, convert, format_number, labels, parse_quantity, units_for
 
 __all__ = [
     "LengthError",
@@ -12,6 +12,7 @@ __all__ = [
     "convert",
     "format_length",
     "format_number",
+    "labels",
     "parse_length",
     "parse_quantity",
     "read_number",

@@ -4,7 +4,7 @@ Factors come from Pint, which is loaded at the first conversion and not before, 
 """
 
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cache
 from typing import Any, Literal
 
@@ -74,6 +74,12 @@ _METRIC = Units(
 def units_for(system: System) -> Units:
     """The display units of a system."""
     return _IMPERIAL if system == "imperial" else _METRIC
+
+
+def labels() -> list[str]:
+    """How the units of both systems are written, the longest first."""
+    found = {unit.label for units in (_IMPERIAL, _METRIC) for field in fields(units) if isinstance(unit := getattr(units, field.name), Unit)}
+    return sorted(found, key=len, reverse=True)
 
 
 @cache

@@ -2,8 +2,10 @@
 
 import re
 
-_UNITS = r"cfm|fpm|in\.|in\b|ft³|ft²|ft\b|mg/|m³|m²|m/s|m\b|mm\b|Pa\b|kg\b|g\b|lb\b|min\b|h\b|K\b|°F\b|hp\b"
-_INSIDE = re.compile(rf"(?<=\d') (?=\d)|(?<=\d) (?=\d+/\d)|(?<=\d) (?=(?:{_UNITS}))|(?<=\bin\.) (?=w\.g\.)")
+from purvel.quantities import labels
+
+_UNITS = "|".join(re.escape(label) for label in (*labels(), "m", "g", "min", "h", "hp"))
+_INSIDE = re.compile(rf"(?<=\d') (?=\d)|(?<=\d) (?=\d+/\d)|(?<=\d) (?=(?:{_UNITS})(?!\w))|(?<=\bin\.) (?=w\.g\.)")
 _SLASH = re.compile(r"(?<=\w)/(?=\w)")
 
 
