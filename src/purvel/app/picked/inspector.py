@@ -1,7 +1,5 @@
 """The panel that shows the form of what is picked."""
 
-from contextlib import nullcontext
-
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.desk import Desk
@@ -11,7 +9,7 @@ from purvel.app.picked.runs import RunForm
 from purvel.app.picked.things import ThingForm
 from purvel.app.picked.work import SpellForm
 from purvel.app.widgets.fields import form
-from purvel.app.widgets.flow import clear, refilling
+from purvel.app.widgets.flow import refilling
 from purvel.shop import Fixture, Opening, Run, Spell, Thing, Wall
 from purvel.shop.edits import remove
 
@@ -35,8 +33,7 @@ class Inspector(QWidget):
         """Makes the form anew for what is picked now."""
         item = self.desk.picked
         kind = type(self.desk.shop.item(item or ""))
-        is_same = self._about[:2] == (item, kind)
-        with refilling(self.box) if is_same else nullcontext(clear(self.box)):
+        with refilling(self.box, same=self._about[:2] == (item, kind)):
             self._fill(item, kind)
 
     def _fill(self, item: str | None, kind: type) -> None:

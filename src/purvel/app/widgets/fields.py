@@ -159,13 +159,15 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
     return TextField(name, read, write)
 
 
-def text_field(name: str, most: int = 200, *, least: int = 0, taken: Container[str] = ()) -> TextField:
-    """A field for a name of `least` to `most` letters that is not among those `taken`."""
+def text_field(name: str, most: int = 200, *, needed: bool = False, taken: Container[str] = ()) -> TextField:
+    """A field for a name of at most `most` letters that is not among those `taken`, and not empty where it is `needed`."""
 
     def read(text: str) -> str:
         words = text.strip()
-        if not least <= len(words) <= most:
-            raise ValueError(f"{name}: at most {most} letters." if words else f"{name}: write one letter at least.")
+        if needed and not words:
+            raise ValueError(f"{name}: write one letter at least.")
+        if len(words) > most:
+            raise ValueError(f"{name}: at most {most} letters.")
         if words in taken:
             raise ValueError(f"“{words}” is taken already; write another name.")
         return words

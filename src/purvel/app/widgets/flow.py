@@ -20,16 +20,16 @@ def clear(layout: QLayout) -> None:
 
 
 @contextmanager
-def refilling(layout: QLayout) -> Iterator[None]:
-    """Clears a layout that is about to be filled again, and gives the keyboard to the control that is called as the one that had it."""
+def refilling(layout: QLayout, *, same: bool = True) -> Iterator[None]:
+    """Clears a layout that is about to be filled again. Where it is for the `same` thing, the control called as the one that had the keyboard has it then."""
     panel, held = layout.parentWidget(), QApplication.focusWidget()
-    again = _called(held) if held is not None and panel.isAncestorOf(held) else ""
+    again = _called(held) if same and held is not None and panel.isAncestorOf(held) else ""
     clear(layout)
     yield
     if again:
-        same = next((one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None)
-        if same is not None:
-            same.setFocus()
+        found = next((one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None)
+        if found is not None:
+            found.setFocus()
 
 
 def _called(widget: QWidget) -> str:

@@ -134,7 +134,7 @@ class DuctInstrument(QWidget):
         own = named_gate_sets(self.desk.shop).get(flow.name)
         if own is not None:
             self._caption("Name of this choice")
-            name_field = text_field("Name of this gate choice", least=1, taken={one.name for one in network.sets} - {flow.name})
+            name_field = text_field("Name of this gate choice", needed=True, taken={one.name for one in network.sets} - {flow.name})
             name_field.show_value(flow.name)
             name_field.entered.connect(lambda name: self._rename(own, str(name)))
             self.choices_box.addWidget(name_field)
