@@ -158,6 +158,8 @@ def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Pat
     name_it(bench, "Kept")
     bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
     assert bench.desk.slot is not None and load(bench.desk.slot.path).name == "Kept"
+    bench.desk.undo()
+    bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)  # nothing is left that is not saved
 
 
 def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -> None:

@@ -107,7 +107,7 @@ class Desk(QObject):
 
     def _set(self, shop: Shop) -> None:
         self.shop = shop
-        if self.is_dirty and not self._autosave.isActive():
+        if not self._autosave.isActive():
             self._autosave.start()
         self.changed.emit()
 
@@ -160,12 +160,13 @@ class Desk(QObject):
 
     def autosave(self) -> bool:
         """Keeps the work in the autosave slot; whether nothing would be lost now."""
-        if not self.is_dirty:
-            return True
         if self.slot is None:
-            return False
+            return not self.is_dirty
         try:
-            self.slot.keep(self.shop, self.path)
+            if self.is_dirty:
+                self.slot.keep(self.shop, self.path)
+            else:
+                self.slot.clear()  # all is undone that was not saved
         except OSError as exc:
             self.said.emit(f"Autosave failed ({exc.strerror}). Save your work with Ctrl+S.")
             return False
