@@ -5,7 +5,8 @@ from pathlib import Path
 from typing import Any
 
 CASES: dict[str, dict[str, Any]] = {
-    case["id"]: case for case in json.loads((Path(__file__).parent / "data" / "reference_cases.json").read_text())["cases"]
+    case["id"]: case
+    for case in json.loads((Path(__file__).parent / "data" / "reference_cases.json").read_text())["cases"]
 }
 IN_WG, CFM, FPM = 249.08891, 0.0004719474432, 0.00508
 

@@ -15,7 +15,9 @@ from purvel.lists import parts_csv, plan_dxf, setout_csv
 
 
 def purvel(*words: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "purvel", *words], capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(
+        [sys.executable, "-m", "purvel", *words], capture_output=True, text=True, timeout=120, check=False
+    )
 
 
 def test_version() -> None:
@@ -26,7 +28,10 @@ def test_version() -> None:
 def test_report_of_a_file_and_of_a_demo_are_the_same(tmp_path: Path) -> None:
     path = tmp_path / "mine.purvel"
     path.write_bytes(demo_bytes("spare-room"))
-    of_file, of_demo = purvel("report", str(path), "--json"), purvel("report", "--demo", "spare-room", "--json")
+    of_file, of_demo = (
+        purvel("report", str(path), "--json"),
+        purvel("report", "--demo", "spare-room", "--json"),
+    )
     assert of_file.returncode == of_demo.returncode == 0
     assert of_file.stdout == of_demo.stdout
     assert json.loads(of_file.stdout)["format"] == "purvel-report"
@@ -92,7 +97,19 @@ def test_the_dxf_holds_the_room_in_millimetres() -> None:
 
 
 def test_a_fault_of_our_own_is_one_line_too() -> None:
-    code = "import sys, purvel.review\ndef fail(*_): raise KeyError('odd\\nthing')\npurvel.review.review = fail\nfrom purvel.cli import main\nmain()"
-    done = subprocess.run([sys.executable, "-c", code, "report", "--demo", "garage"], capture_output=True, text=True, timeout=120, check=False)
+    code = (
+        "import sys, purvel.review\ndef fail(*_): raise KeyError('odd\\nthing')\npurvel.review.review ="
+        " fail\nfrom purvel.cli import main\nmain()"
+    )
+    done = subprocess.run(
+        [sys.executable, "-c", code, "report", "--demo", "garage"],
+        capture_output=True,
+        text=True,
+        timeout=120,
+        check=False,
+    )
     assert done.returncode == 1 and done.stdout == ""
-    assert done.stderr.startswith("purvel: something went wrong inside (KeyError") and len(done.stderr.splitlines()) == 1
+    assert (
+        done.stderr.startswith("purvel: something went wrong inside (KeyError")
+        and len(done.stderr.splitlines()) == 1
+    )

@@ -1,4 +1,6 @@
-"""The demo shops: of our own invention, made by the script, with mistakes that the review finds and copies in which they are mended."""
+"""The demo shops: of our own invention, made by the script, with mistakes that the review finds and copies in
+which they are mended.
+"""
 
 from importlib.util import module_from_spec, spec_from_file_location
 from pathlib import Path
@@ -23,7 +25,9 @@ def test_the_shipped_files_are_the_ones_that_the_script_makes() -> None:
     assert spec is not None and spec.loader is not None
     script = module_from_spec(spec)
     spec.loader.exec_module(script)
-    assert {name: saves(make()) for name, make in script.DEMOS.items()} == {name: demo_bytes(name) for name in NAMES}
+    assert {name: saves(make()) for name, make in script.DEMOS.items()} == {
+        name: demo_bytes(name) for name in NAMES
+    }
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -31,7 +35,12 @@ def test_they_hold_together_and_use_every_stage(name: str) -> None:
     shop = loads(demo_bytes(name))
     assert faults(shop) == []
     one = checked(name)
-    assert one.results.traverse.is_closed and one.results.lanes and one.results.networks and one.results.day is not None
+    assert (
+        one.results.traverse.is_closed
+        and one.results.lanes
+        and one.results.networks
+        and one.results.day is not None
+    )
 
 
 @pytest.mark.parametrize(("with_mistakes", "mended"), PAIRS)
@@ -47,7 +56,9 @@ def test_what_is_wrong_in_one_is_mended_in_the_other(with_mistakes: str, mended:
 def test_the_garage_lets_the_car_home_and_the_spare_room_has_only_a_vac() -> None:
     garage = loads(demo_bytes("garage-mended"))
     assert any(one.kind == "parking bay" for one in garage.room.fixtures)
-    assert [one.grade for one in checked("garage-mended").findings if one.rule == "bay-blocked"] == [Grade.GOOD]
+    assert [one.grade for one in checked("garage-mended").findings if one.rule == "bay-blocked"] == [
+        Grade.GOOD
+    ]
     room = checked("spare-room")
     assert 9.0 < room.results.floor_area < 12.5  # about 3 by 3.5 m
     assert [thing.source.kind for thing in room.shop.things if thing.source] == ["vac"]

@@ -45,14 +45,18 @@ HEAVY = ("scipy", "shapely", "ezdxf", "pint", "pyqtgraph", "fluids", "numpy")
 
 def loaded_by(code: str) -> list[str]:
     code += f"\nprint([name for name in {HEAVY!r} if name in sys.modules])"
-    done = subprocess.run([sys.executable, "-c", "import sys\n" + code], capture_output=True, text=True, check=True)
+    done = subprocess.run(
+        [sys.executable, "-c", "import sys\n" + code], capture_output=True, text=True, check=True
+    )
     found: list[str] = ast.literal_eval(done.stdout.splitlines()[-1])
     return found
 
 
 def test_heavy_libraries_stay_out_of_the_command_line() -> None:
     """They load when a result asks for them."""
-    assert loaded_by("import purvel.cli, purvel.files, purvel.shop, purvel.quantities, purvel.catalogue") == []
+    assert (
+        loaded_by("import purvel.cli, purvel.files, purvel.shop, purvel.quantities, purvel.catalogue") == []
+    )
     assert loaded_by("import purvel.review") == []
 
 

@@ -17,7 +17,9 @@ from purvel.review import review
 
 @pytest.fixture(scope="module", params=NAMES)
 def report(request: pytest.FixtureRequest) -> dict[str, Any]:
-    found: dict[str, Any] = json.loads(json.dumps(as_json(review(loads(demo_bytes(request.param)))), allow_nan=False))
+    found: dict[str, Any] = json.loads(
+        json.dumps(as_json(review(loads(demo_bytes(request.param)))), allow_nan=False)
+    )
     return found
 
 
@@ -34,22 +36,32 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
             for hood in one["hoods"]:
                 at_end[hood["path"][0]] = hood["flow"]
             for name, part in flows.items():
-                upstream = sum(flows[other]["flow"] for other, drawn in segments.items() if drawn["downstream"] == name) + at_end.get(name, 0.0)
+                upstream = sum(
+                    flows[other]["flow"] for other, drawn in segments.items() if drawn["downstream"] == name
+                ) + at_end.get(name, 0.0)
                 assert part["flow"] == pytest.approx(upstream, rel=1e-3, abs=1e-9)
                 area = pi / 4 * part["diameter"] ** 2
                 assert part["speed"] == pytest.approx(part["flow"] / area, rel=1e-9)
                 assert part["velocity_pressure"] == pytest.approx(0.5 * rho * part["speed"] ** 2, rel=1e-9)
                 reynolds = rho * part["speed"] * part["diameter"] / mu
                 if reynolds > 2300:
-                    assert part["friction_factor"] == pytest.approx(friction_factor(reynolds, part["roughness"] / part["diameter"]), rel=5e-3)
-                friction = part["friction_factor"] * part["length"] * part["friction_multiplier"] / part["diameter"]
-                assert part["pressure_loss"] == pytest.approx((friction + part["loss_coefficient"]) * part["velocity_pressure"], rel=1e-6, abs=1e-6)
+                    assert part["friction_factor"] == pytest.approx(
+                        friction_factor(reynolds, part["roughness"] / part["diameter"]), rel=5e-3
+                    )
+                friction = (
+                    part["friction_factor"] * part["length"] * part["friction_multiplier"] / part["diameter"]
+                )
+                assert part["pressure_loss"] == pytest.approx(
+                    (friction + part["loss_coefficient"]) * part["velocity_pressure"], rel=1e-6, abs=1e-6
+                )
                 fittings = sum(each["loss_coefficient"] for each in segments[name]["fittings"])
                 assert part["of_which_fittings"] == pytest.approx(fittings, rel=1e-9)
             scale = rho / system["curve"]["density"]
             assert one["source_pressure"] == pytest.approx(float(curve(one["flow"])) * scale, rel=5e-3)
             after = one["separator_loss"] + one["filter_loss"] + one["discharge_loss"]
-            assert one["filter_loss"] == pytest.approx(system["filter"]["resistance"] * one["flow"] / system["filter"]["area"])
+            assert one["filter_loss"] == pytest.approx(
+                system["filter"]["resistance"] * one["flow"] / system["filter"]["area"]
+            )
             for said, loss, size in (
                 ("discharge_loss", system["discharge_coefficient"], system["outlet_diameter"]),
                 (
@@ -63,7 +75,9 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
                 vp = 0.5 * rho * (hood["flow"] / (pi / 4 * hood["port_diameter"] ** 2)) ** 2
                 assert hood["entry_loss"] == pytest.approx(hood["entry_coefficient"] * vp, rel=1e-6)
                 assert hood["static_suction"] == pytest.approx((1 + hood["entry_coefficient"]) * vp, rel=1e-6)
-                total = hood["entry_loss"] + sum(flows[name]["pressure_loss"] for name in hood["path"]) + after
+                total = (
+                    hood["entry_loss"] + sum(flows[name]["pressure_loss"] for name in hood["path"]) + after
+                )
                 assert total == pytest.approx(one["source_pressure"], rel=5e-3)
 
 
@@ -75,17 +89,29 @@ def test_lanes_add_up(report: dict[str, Any]) -> None:
 
 
 def test_room_air_by_hand(report: dict[str, Any]) -> None:
-    """Each size marched from stretch to stretch with exponentials; peak at switchings or between them by fine steps."""
+    """Each size marched from stretch to stretch with exponentials; peak at switchings or between them by fine
+    steps.
+    """
     day = report["session"]
     for band, said in day["bands"].items():
         now = np.zeros(len(day["sizes"]))
         dose, peak = 0.0, 0.0
         for one in day["stretches"]:
             for index, size in enumerate(day["sizes"]):
-                cleaned = sum(3600 * c["flow"] * c["efficiency"][index] * c["mixing"] for c in day["cleaners"]) if one["cleaner_on"] else 0.0
-                assert one["removal"][index] == pytest.approx(cleaned / day["volume"] + one["air_changes"] + size["settling"])
+                cleaned = (
+                    sum(3600 * c["flow"] * c["efficiency"][index] * c["mixing"] for c in day["cleaners"])
+                    if one["cleaner_on"]
+                    else 0.0
+                )
+                assert one["removal"][index] == pytest.approx(
+                    cleaned / day["volume"] + one["air_changes"] + size["settling"]
+                )
                 e, c = {"low": (0, 2), "central": (1, 1), "high": (2, 0)}[band]
-                cut = sum(60 * w["emission"][e] * (1 - w["capture"][c]) for w in day["work"] if w["id"] in one["spells"])
+                cut = sum(
+                    60 * w["emission"][e] * (1 - w["capture"][c])
+                    for w in day["work"]
+                    if w["id"] in one["spells"]
+                )
                 assert one["released"][band][index] == pytest.approx(cut * size["share"])
             removal, released = np.array(one["removal"]), np.array(one["released"][band]) / day["volume"]
             steady = released / removal
@@ -94,7 +120,11 @@ def test_room_air_by_hand(report: dict[str, Any]) -> None:
             if one["end"] <= day["session_minutes"] + 1e-9:
                 peak = max(peak, course.max())
                 span = hours[-1, 0]
-                dose += float(sum(s * span + (c - s) * (1 - exp(-k * span)) / k for s, c, k in zip(steady, now, removal)))
+                dose += float(
+                    sum(
+                        s * span + (c - s) * (1 - exp(-k * span)) / k for s, c, k in zip(steady, now, removal)
+                    )
+                )
             now = steady + (now - steady) * np.exp(-removal * hours[-1, 0])
         assert said["peak"] == pytest.approx(peak, rel=1e-3)
         assert said["average_8h"] == pytest.approx(dose / 8, rel=1e-3)

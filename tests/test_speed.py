@@ -1,4 +1,6 @@
-"""Benchmarks of the design's table as ratios and counts, wide enough for a shared machine; `pytest --benchmark-enable` prints the medians."""
+"""Benchmarks of the design's table as ratios and counts, wide enough for a shared machine; `pytest
+--benchmark-enable` prints the medians.
+"""
 
 import time
 from collections.abc import Callable
@@ -54,7 +56,9 @@ def test_the_network_grows_no_faster_than_its_square(benchmark: BenchmarkFixture
 def crowded() -> Shop:
     machines = [
         make_thing(kind, f"{kind}-{k}", 1.0 + 0.9 * (k % 10), 1.0 + 1.2 * (k // 10))
-        for k, kind in enumerate(["table-saw", "jointer", "planer", "workbench", "cabinet", "drill-press"] * 10)
+        for k, kind in enumerate(
+            ["table-saw", "jointer", "planer", "workbench", "cabinet", "drill-press"] * 10
+        )
     ]
     return Shop(room=box_room(12, 9), things=tuple(machines))
 
@@ -74,7 +78,11 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
 
 
 def test_a_day_and_two_zones(benchmark: BenchmarkFixture) -> None:
-    air = Air(session=Session(minutes=480, spells=tuple(Spell(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))))
+    air = Air(
+        session=Session(
+            minutes=480, spells=tuple(Spell(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))
+        )
+    )
     matrix, source = two_zones((10, 60), 480, (0.0, 5.0)), np.array([5.0, 0.0])
 
     def zones() -> None:

@@ -1,4 +1,7 @@
-"""Makes the demo shops in src/purvel/demo from the plain sources below. Run it after a change here or in the catalogue."""
+"""Makes the demo shops in src/purvel/demo from the plain sources below.
+
+Run it after a change here or in the catalogue.
+"""
 
 from dataclasses import replace
 from pathlib import Path
@@ -33,11 +36,25 @@ def v(x: float, y: float, z: float) -> Vertex:
     return Vertex(x=x, y=y, z=z)
 
 
-def spell(number: int, operation: str, start: float, minutes: float, thing: str | None = None, capture: str | None = None) -> Spell:
+def spell(
+    number: int,
+    operation: str,
+    start: float,
+    minutes: float,
+    thing: str | None = None,
+    capture: str | None = None,
+) -> Spell:
     one = operations()[operation]
     share = captures()[capture or one.capture].share
     return Spell(
-        id=f"spell-{number}", name=one.name, operation=operation, thing=thing, start=start, minutes=minutes, emission=one.band, capture=share
+        id=f"spell-{number}",
+        name=one.name,
+        operation=operation,
+        thing=thing,
+        start=start,
+        minutes=minutes,
+        emission=one.band,
+        capture=share,
     )
 
 
@@ -45,22 +62,71 @@ def thing(kind: str, name: str, x: float, y: float, angle: float = 0.0, **change
     return replace(make_thing(kind, kind, x, y, angle, name), **changes)
 
 
-# ---- a two-bay garage: the car comes home at night ------------------------------------------------------------------------------------
+# ---- a two-bay garage: the car comes home at night
+# ------------------------------------------------------------------------------------
 
 
 def garage_room(wall_c: float) -> Room:
     return Room(
-        walls=(Wall(id="A", length=6.604), Wall(id="B", length=6.2992), Wall(id="C", length=wall_c), Wall(id="D", length=6.2992)),
+        walls=(
+            Wall(id="A", length=6.604),
+            Wall(id="B", length=6.2992),
+            Wall(id="C", length=wall_c),
+            Wall(id="D", length=6.2992),
+        ),
         openings=(
-            Opening(id="car-door", kind="roll-up", wall="A", offset=0.35, width=2.45, head=2.10, headroom=0.35),
-            Opening(id="house-door", kind="swing", wall="D", offset=1.45, width=0.85, head=2.03, hinge="start", entry=True),
+            Opening(
+                id="car-door", kind="roll-up", wall="A", offset=0.35, width=2.45, head=2.10, headroom=0.35
+            ),
+            Opening(
+                id="house-door",
+                kind="swing",
+                wall="D",
+                offset=1.45,
+                width=0.85,
+                head=2.03,
+                hinge="start",
+                entry=True,
+            ),
             Opening(id="window", kind="window", wall="C", offset=1.2, width=1.2, head=2.0, sill=1.1),
         ),
         fixtures=(
-            Fixture(id="post", kind="post", name="Steel post", x=2.95, y=3.60, width=0.10, depth=0.10, top=2.60),
-            Fixture(id="panel", kind="panel", name="Electrical panel", x=0.06, y=3.10, angle=-90, width=0.40, depth=0.12, bottom=1.20, top=1.90),
-            Fixture(id="heater", kind="heater", name="Gas water heater", x=6.25, y=0.35, width=0.50, depth=0.50, top=1.60, flame=True),
-            Fixture(id="bay", kind="parking bay", name="the car's bay", x=1.55, y=2.60, width=2.30, depth=4.90, top=1.60),
+            Fixture(
+                id="post", kind="post", name="Steel post", x=2.95, y=3.60, width=0.10, depth=0.10, top=2.60
+            ),
+            Fixture(
+                id="panel",
+                kind="panel",
+                name="Electrical panel",
+                x=0.06,
+                y=3.10,
+                angle=-90,
+                width=0.40,
+                depth=0.12,
+                bottom=1.20,
+                top=1.90,
+            ),
+            Fixture(
+                id="heater",
+                kind="heater",
+                name="Gas water heater",
+                x=6.25,
+                y=0.35,
+                width=0.50,
+                depth=0.50,
+                top=1.60,
+                flame=True,
+            ),
+            Fixture(
+                id="bay",
+                kind="parking bay",
+                name="the car's bay",
+                x=1.55,
+                y=2.60,
+                width=2.30,
+                depth=4.90,
+                top=1.60,
+            ),
         ),
         ceiling=Ceiling(height=2.5908),
     )
@@ -124,7 +190,9 @@ def garage() -> Shop:
                 **sheet_metal,
             ),
         ),
-        gate_sets=(GateSet(id="set-all", name="All gates open", open=("saw-gate", "planer-gate", "jointer-gate")),),
+        gate_sets=(
+            GateSet(id="set-all", name="All gates open", open=("saw-gate", "planer-gate", "jointer-gate")),
+        ),
         target="chips",
     )
     work = (
@@ -134,7 +202,15 @@ def garage() -> Shop:
         spell(4, "random-orbit-sander", 110, 60, None, "none"),
     )
     air = Air(session=Session(minutes=180, spells=work, cleaner_on=False, run_on=0))
-    return Shop(name="Two-bay garage", room=garage_room(6.5024), things=things, ducts=ducts, air=air, stock=STOCK, hand_room=0.6096)
+    return Shop(
+        name="Two-bay garage",
+        room=garage_room(6.5024),
+        things=things,
+        ducts=ducts,
+        air=air,
+        stock=STOCK,
+        hand_room=0.6096,
+    )
 
 
 def garage_mended() -> Shop:
@@ -151,7 +227,13 @@ def garage_mended() -> Shop:
     )
     ducts = Ducts(
         runs=(
-            Run(id="main", name="Main", diameter=0.125, source="collector", points=(v(4.50, 0.38, 0.65), v(4.50, 0.38, 2.35), v(4.50, 5.40, 2.35))),
+            Run(
+                id="main",
+                name="Main",
+                diameter=0.125,
+                source="collector",
+                points=(v(4.50, 0.38, 0.65), v(4.50, 0.38, 2.35), v(4.50, 5.40, 2.35)),
+            ),
             Run(
                 id="planer-branch",
                 name="Planer branch",
@@ -205,19 +287,47 @@ def garage_mended() -> Shop:
         spell(4, "random-orbit-sander", 110, 60, None, "sander-vac"),
     )
     air = Air(session=Session(minutes=180, spells=work, cleaner_on=True, run_on=60))
-    return Shop(name="Two-bay garage, mended", room=garage_room(6.604), things=things, ducts=ducts, air=air, stock=STOCK, hand_room=0.6096)
+    return Shop(
+        name="Two-bay garage, mended",
+        room=garage_room(6.604),
+        things=things,
+        ducts=ducts,
+        air=air,
+        stock=STOCK,
+        hand_room=0.6096,
+    )
 
 
-# ---- a spare room with only a vac ------------------------------------------------------------------------------------------------------
+# ---- a spare room with only a vac
+# ------------------------------------------------------------------------------------------------------
 
 
 SMALL_ROOM = Room(
-    walls=(Wall(id="A", length=3.50), Wall(id="B", length=3.00), Wall(id="C", length=3.50), Wall(id="D", length=3.00)),
+    walls=(
+        Wall(id="A", length=3.50),
+        Wall(id="B", length=3.00),
+        Wall(id="C", length=3.50),
+        Wall(id="D", length=3.00),
+    ),
     openings=(
-        Opening(id="door", kind="swing", wall="A", offset=0.15, width=0.80, head=2.00, hinge="start", entry=True),
+        Opening(
+            id="door", kind="swing", wall="A", offset=0.15, width=0.80, head=2.00, hinge="start", entry=True
+        ),
         Opening(id="window", kind="window", wall="C", offset=1.10, width=1.30, head=2.10, sill=0.95),
     ),
-    fixtures=(Fixture(id="radiator", kind="step", name="Radiator", x=1.75, y=2.94, width=1.20, depth=0.10, bottom=0.15, top=0.75),),
+    fixtures=(
+        Fixture(
+            id="radiator",
+            kind="step",
+            name="Radiator",
+            x=1.75,
+            y=2.94,
+            width=1.20,
+            depth=0.10,
+            bottom=0.15,
+            top=0.75,
+        ),
+    ),
     ceiling=Ceiling(height=2.45),
 )
 BENCH = {"width": 1.50, "depth": 0.60, "height": 0.90, "work_height": 0.90}
@@ -252,7 +362,12 @@ def spare_room() -> Shop:
         spell(2, "router-table", 30, 20, "router-table"),
         spell(3, "random-orbit-sander", 70, 45, "hand-sander", "bag"),
     )
-    air = Air(session=Session(minutes=150, spells=work, cleaner_on=False, run_on=0), limit="eu-2023", ach_closed=0.4, ach_open=5.0)
+    air = Air(
+        session=Session(minutes=150, spells=work, cleaner_on=False, run_on=0),
+        limit="eu-2023",
+        ach_closed=0.4,
+        ach_open=5.0,
+    )
     return Shop(
         name="Spare room",
         units="metric",
@@ -294,11 +409,21 @@ def spare_room_mended() -> Shop:
         spell(2, "router-table", 30, 20, "router-table"),
         spell(3, "hand-work", 70, 45, "workbench", "none"),
     )
-    air = Air(session=Session(minutes=150, spells=work, cleaner_on=True, run_on=60), limit="eu-2023", ach_closed=0.4, ach_open=5.0)
+    air = Air(
+        session=Session(minutes=150, spells=work, cleaner_on=True, run_on=60),
+        limit="eu-2023",
+        ach_closed=0.4,
+        ach_open=5.0,
+    )
     return replace(spare_room(), name="Spare room, mended", things=things, ducts=ducts, air=air)
 
 
-DEMOS = {"garage": garage, "garage-mended": garage_mended, "spare-room": spare_room, "spare-room-mended": spare_room_mended}
+DEMOS = {
+    "garage": garage,
+    "garage-mended": garage_mended,
+    "spare-room": spare_room,
+    "spare-room-mended": spare_room_mended,
+}
 
 if __name__ == "__main__":
     for name, make in DEMOS.items():

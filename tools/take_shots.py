@@ -1,4 +1,7 @@
-"""Takes pictures of all main views from the demo data: `take_shots.py --shots DIR [--demo NAME]`. Without words it refreshes docs/screenshots."""
+"""Takes pictures of all main views from the demo data: `take_shots.py --shots DIR [--demo NAME]`.
+
+Without words it refreshes docs/screenshots.
+"""
 
 import os
 import sys
@@ -49,7 +52,11 @@ def settle(application: object, window: Window) -> None:
 def main() -> None:
     """Takes the pictures."""
     words = sys.argv[1:]
-    folder = Path(words[words.index("--shots") + 1]) if "--shots" in words else Path(__file__).parent.parent / "docs" / "screenshots"
+    folder = (
+        Path(words[words.index("--shots") + 1])
+        if "--shots" in words
+        else Path(__file__).parent.parent / "docs" / "screenshots"
+    )
     folder.mkdir(parents=True, exist_ok=True)
     application = make_application(["purvel"])
     with tempfile.TemporaryDirectory() as scratch:

@@ -15,16 +15,22 @@ from purvel.shop import Shop
 COMMANDS = ("report", "export", "schema")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
-app = typer.Typer(add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None)
+app = typer.Typer(
+    add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None
+)
 
 File = Annotated[Path | None, typer.Argument(help="A .purvel file.", show_default=False)]
-Demo = Annotated[str | None, typer.Option("--demo", help=f"A demo shop: {', '.join(NAMES)}.", show_default=False)]
+Demo = Annotated[
+    str | None, typer.Option("--demo", help=f"A demo shop: {', '.join(NAMES)}.", show_default=False)
+]
 
 
 def main() -> None:
     """Runs the command; bad usage and unreadable input end with one plain line and exit code 2."""
     words = _demo_without_name(sys.argv[1:])
-    if not any(word in COMMANDS for word in words[:1]) and not any(word in ("--help", "-h") for word in words):
+    if not any(word in COMMANDS for word in words[:1]) and not any(
+        word in ("--help", "-h") for word in words
+    ):
         words = ["open", *words]
     command = typer.main.get_command(app)
     try:
@@ -36,7 +42,10 @@ def main() -> None:
     except BrokenPipeError:
         sys.exit(0)
     except Exception as exc:  # noqa: BLE001  # the last border: a person gets a sentence, not a traceback
-        print(f"purvel: something went wrong inside ({type(exc).__name__}: {exc}).".replace("\n", " "), file=sys.stderr)
+        print(
+            f"purvel: something went wrong inside ({type(exc).__name__}: {exc}).".replace("\n", " "),
+            file=sys.stderr,
+        )
         sys.exit(1)
     sys.exit(code if isinstance(code, int) else 0)
 
@@ -46,7 +55,9 @@ def _demo_without_name(words: list[str]) -> list[str]:
     found = []
     for word, following in zip(words, [*words[1:], "-"]):
         found.append(word)
-        if word == "--demo" and (following.startswith("-") or (following not in NAMES and following in COMMANDS)):
+        if word == "--demo" and (
+            following.startswith("-") or (following not in NAMES and following in COMMANDS)
+        ):
             found.append(NAMES[0])
     return found
 
@@ -89,7 +100,9 @@ def open_window(
     try:
         from purvel.app import run
     except ImportError as exc:
-        _refuse(f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install.")
+        _refuse(
+            f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install."
+        )
     return int(run(shop, file))
 
 
@@ -97,7 +110,9 @@ def open_window(
 def report(
     file: File = None,
     demo: Demo = None,
-    scene: Annotated[str | None, typer.Option("--scene", help="The scene to report on.", show_default=False)] = None,
+    scene: Annotated[
+        str | None, typer.Option("--scene", help="The scene to report on.", show_default=False)
+    ] = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")] = False,
 ) -> None:
     """Print the whole review of a shop."""
@@ -115,7 +130,12 @@ def report(
 
 @app.command()
 def export(
-    to: Annotated[Path, typer.Option("--to", help="plan.svg, plan.dxf, binder.pdf, parts.csv, setout.csv or any path ending so.")],
+    to: Annotated[
+        Path,
+        typer.Option(
+            "--to", help="plan.svg, plan.dxf, binder.pdf, parts.csv, setout.csv or any path ending so."
+        ),
+    ],
     file: File = None,
     demo: Demo = None,
 ) -> None:

@@ -1,4 +1,6 @@
-"""Libraries that take as long to load as the rest of the start, loaded at their first use: the window is painted before they are there."""
+"""Libraries that take as long to load as the rest of the start, loaded at their first use: the window is
+painted before they are there.
+"""
 
 from importlib import import_module
 from typing import TYPE_CHECKING, Any

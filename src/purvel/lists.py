@@ -26,7 +26,9 @@ def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A line of the parts list: `size` is the inside diameter [m], `amount` metres of pipe or hose, or pieces."""
+    """A line of the parts list: `size` is the inside diameter [m], `amount` metres of pipe or hose, or
+    pieces.
+    """
 
     run: str
     part: str
@@ -40,16 +42,32 @@ def parts(shop: Shop) -> list[Part]:
     found = []
     paths = run_paths(shop.ducts, shop.things)
     for run in shop.ducts.runs:
-        found.append(Part(run.name or run.id, materials()[run.material].name, run.diameter, "m", length_of(paths[run.id])))
+        found.append(
+            Part(
+                run.name or run.id,
+                materials()[run.material].name,
+                run.diameter,
+                "m",
+                length_of(paths[run.id]),
+            )
+        )
         if run.gates:
             found.append(Part(run.name or run.id, "Gate", run.diameter, "piece", len(run.gates)))
     for layout in layouts(shop.ducts, shop.things):
         counted: Counter[tuple[str, str, float]] = Counter()
         for segment in layout.segments:
             run_name = name_of(shop, segment.run)
-            counted.update((run_name, fitting.name, fitting.section) for fitting in segment.fittings if fitting.name != "Open gate")
+            counted.update(
+                (run_name, fitting.name, fitting.section)
+                for fitting in segment.fittings
+                if fitting.name != "Open gate"
+            )
             if segment.is_branch and layout.segments[segment.downstream].run != segment.run:
-                counted[run_name, f"Branch fitting {segment.angle:.0f}°", layout.segments[segment.downstream].diameter] += 1
+                counted[
+                    run_name,
+                    f"Branch fitting {segment.angle:.0f}°",
+                    layout.segments[segment.downstream].diameter,
+                ] += 1
         found += [Part(run, name, size, "piece", count) for (run, name, size), count in counted.items()]
     return found
 
@@ -57,18 +75,33 @@ def parts(shop: Shop) -> list[Part]:
 def parts_csv(shop: Shop) -> str:
     """The parts list; pipe and hose in metres."""
     rows = (
-        (one.run, one.part, f"{one.size * 1000:.0f}", one.unit, f"{one.amount:.2f}" if one.unit == "m" else f"{one.amount:.0f}")
+        (
+            one.run,
+            one.part,
+            f"{one.size * 1000:.0f}",
+            one.unit,
+            f"{one.amount:.2f}" if one.unit == "m" else f"{one.amount:.0f}",
+        )
         for one in parts(shop)
     )
     return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
 
 
 def setout_csv(shop: Shop) -> str:
-    """For each thing a corner, its distances from two walls and the thing's angle, so that it can be marked on the floor [mm, deg]."""
+    """For each thing a corner, its distances from two walls and the thing's angle, so that it can be marked
+    on the floor [mm, deg].
+    """
     rows = []
     for thing in shop.things:
         mark = set_out(thing, shop.room)
-        cells = [] if mark is None else [mark.corner, *(cell for one in mark.measures for cell in (one.wall, f"{one.distance * 1000:.0f}"))]
+        cells = (
+            []
+            if mark is None
+            else [
+                mark.corner,
+                *(cell for one in mark.measures for cell in (one.wall, f"{one.distance * 1000:.0f}")),
+            ]
+        )
         rows.append((thing.name or thing.id, *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
     return _csv(("thing", "corner", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
 
@@ -84,26 +117,36 @@ def plan_dxf(shop: Shop) -> str:
     space = drawing.modelspace()
 
     def outline(points: Iterable[Iterable[float]], layer: str, *, close: bool = True) -> None:
-        space.add_lwpolyline([tuple(1000.0 * c for c in list(point)[:2]) for point in points], close=close, dxfattribs={"layer": layer})
+        space.add_lwpolyline(
+            [tuple(1000.0 * c for c in list(point)[:2]) for point in points],
+            close=close,
+            dxfattribs={"layer": layer},
+        )
 
     if results.traverse.corners:
         outline(results.traverse.corners, "WALLS")
     for opening in shop.room.openings:
         if opening.wall in results.sides:
             side = results.sides[opening.wall]
-            outline([side.at(opening.offset), side.at(opening.offset + opening.width)], "OPENINGS", close=False)
+            outline(
+                [side.at(opening.offset), side.at(opening.offset + opening.width)], "OPENINGS", close=False
+            )
     for fixture in shop.room.fixtures:
         outline(footprint(fixture), "FIXTURES")
     for thing in shop.things:
         outline(footprint(thing), "THINGS")
-        space.add_text(thing.name or thing.id, height=80, dxfattribs={"layer": "THINGS"}).set_placement((thing.x * 1000, thing.y * 1000))
+        space.add_text(thing.name or thing.id, height=80, dxfattribs={"layer": "THINGS"}).set_placement(
+            (thing.x * 1000, thing.y * 1000)
+        )
     for one in results.lanes.values():
         c, s = cos(radians(one.direction)), sin(radians(one.direction))
         ends = [(one.origin[0] + c * u, one.origin[1] + s * u) for u in (-one.into.length, one.out.length)]
         outline(ends, "LANES", close=False)
     for path in results.run_paths.values():
         if len(path) > 1:
-            space.add_polyline3d([tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"})
+            space.add_polyline3d(
+                [tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"}
+            )
     text = io.StringIO()
     drawing.write(text)
     return text.getvalue()

@@ -1,4 +1,7 @@
-"""The whole review without a window: as JSON for scripts (docs/report.md) and as text for people. SI in the JSON, the reader's units in the text."""
+"""The whole review without a window: as JSON for scripts (docs/report.md) and as text for people.
+
+SI in the JSON, the reader's units in the text.
+"""
 
 from collections.abc import Iterator
 from typing import Any
@@ -86,9 +89,15 @@ def _network(review: Review, number: int) -> dict[str, Any]:
         "inlet_diameter": source.inlet_diameter,
         "outlet_diameter": source.outlet_diameter,
         "discharge_coefficient": source.discharge_loss if source.pressure_is == "total" else 0.0,
-        "filter": {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None,
+        "filter": (
+            {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None
+        ),
         "separator": (
-            {"kind": source.separator.kind, "on_diameter": source.separator.inlet_diameter, "loss_coefficient": source.separator.loss}
+            {
+                "kind": source.separator.kind,
+                "on_diameter": source.separator.inlet_diameter,
+                "loss_coefficient": source.separator.loss,
+            }
             if source.separator
             else None
         ),
@@ -104,7 +113,12 @@ def _network(review: Review, number: int) -> dict[str, Any]:
                 "friction_multiplier": one.multiplier,
                 "joins_at_angle": one.angle if one.is_branch else None,
                 "fittings": [
-                    {"name": part.name, "loss_coefficient": part.loss, "on_diameter": part.section, "coefficient_there": part.loss_there}
+                    {
+                        "name": part.name,
+                        "loss_coefficient": part.loss,
+                        "on_diameter": part.section,
+                        "coefficient_there": part.loss_there,
+                    }
                     for part in one.fittings
                 ],
                 "gates": list(one.gates),
@@ -159,7 +173,9 @@ def _gate_set(review: Review, number: int, which: int) -> dict[str, Any]:
                 "open": hood.is_open,
                 "path": [layout.segments[i].id for i in layout.way(hood.segment)],
                 "flow": hood.flow,
-                "flow_range": list(spread) if (spread := review.results.flow_range(number, which, column)) else None,
+                "flow_range": (
+                    list(spread) if (spread := review.results.flow_range(number, which, column)) else None
+                ),
                 "port_diameter": end.diameter,
                 "port_speed": hood.port_speed,
                 "entry_coefficient": end.entry_loss,
@@ -183,7 +199,11 @@ def _day(review: Review, day: Day | None) -> dict[str, Any] | None:
         "session_minutes": day.session_minutes,
         "last_cut": day.last_cut,
         "clean_level": air.clean_level,
-        "limit": {"name": air.limit, "value": limits()[air.limit].value, "fraction": limits()[air.limit].fraction},
+        "limit": {
+            "name": air.limit,
+            "value": limits()[air.limit].value,
+            "fraction": limits()[air.limit].fraction,
+        },
         "cleaner_delivery": day.clean_delivery,
         "cleaners": [
             {"thing": thing.id, "flow": one.flow, "efficiency": list(one.efficiency), "mixing": one.mixing}
@@ -193,11 +213,25 @@ def _day(review: Review, day: Day | None) -> dict[str, Any] | None:
         "outdoors": air.outdoors,
         "penetration": air.penetration,
         "work": [
-            {"id": one.id, "start": one.start, "minutes": one.minutes, "emission": list(one.emission), "capture": list(one.capture)}
+            {
+                "id": one.id,
+                "start": one.start,
+                "minutes": one.minutes,
+                "emission": list(one.emission),
+                "capture": list(one.capture),
+            }
             for one in air.session.spells
         ],
         "sizes": [
-            {"name": s.name, "low": s.low, "high": s.high, "diameter": s.diameter, "share": s.share, "settling": s.settling} for s in day.sizes
+            {
+                "name": s.name,
+                "low": s.low,
+                "high": s.high,
+                "diameter": s.diameter,
+                "share": s.share,
+                "settling": s.settling,
+            }
+            for s in day.sizes
         ],
         "stretches": [
             {
@@ -240,7 +274,9 @@ def _findings(review: Review) -> list[dict[str, Any]]:
             "point": list(one.where.point) if one.where.point else None,
             "gate_set": one.where.gate_set or None,
             "figures": {name: value if abs(value) < 1e300 else None for name, value in one.figures.items()},
-            "moves": [{"label": move.label, "outcome": move.outcome} for move in moves_for(one, review.results)],
+            "moves": [
+                {"label": move.label, "outcome": move.outcome} for move in moves_for(one, review.results)
+            ],
         }
         for one in review.findings
     ]
@@ -263,7 +299,10 @@ def _text(review: Review) -> Iterator[str]:
         yield ""
         yield "Longest boards"
         for one in results.lanes.values():
-            yield f"  {name_of(review.shop, one.thing):28} {say.length(one.longest_board):>12}   in {say.length(one.into.length)}, out {say.length(one.out.length)}"
+            yield (
+                f"  {name_of(review.shop, one.thing):28} {say.length(one.longest_board):>12}   in"
+                f" {say.length(one.into.length)}, out {say.length(one.out.length)}"
+            )
     for network in results.networks:
         yield ""
         yield f"Ducts of {name_of(review.shop, network.layout.source_thing)}"
@@ -271,13 +310,16 @@ def _text(review: Review) -> Iterator[str]:
             yield f"  {flows.name}: {say.flow(flows.flow)} at {say.pressure(flows.source_pressure)}"
             for hood in flows.hoods:
                 if hood.is_open:
-                    yield f"    {name_of(review.shop, hood.thing):26} {say.flow(hood.flow):>10}   {say.pressure(hood.static_suction)} static suction"
+                    yield (
+                        f"    {name_of(review.shop, hood.thing):26} {say.flow(hood.flow):>10}  "
+                        f" {say.pressure(hood.static_suction)} static suction"
+                    )
     if results.day is not None:
         course = results.day.courses["central"]
         yield ""
         yield (
-            f"Air: peak {say.dust(course.peak)}, 8 h average {say.dust(course.average_8h)} inhalable, clear {say.minutes(course.clear_after)} after the last cut. "
-            "Emissions are known to a factor of five."
+            f"Air: peak {say.dust(course.peak)}, 8 h average {say.dust(course.average_8h)} inhalable, clear"
+            f" {say.minutes(course.clear_after)} after the last cut. Emissions are known to a factor of five."
         )
     for stage in STAGES:
         found = review.of(stage)

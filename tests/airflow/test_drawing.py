@@ -20,7 +20,11 @@ REACH = 0.15
 
 
 def shop() -> Shop:
-    things = (make_thing("collector", "collector", 1.0, 1.0), make_thing("planer", "planer", 5.0, 3.0), make_thing("table-saw", "saw", 5.0, 5.0))
+    things = (
+        make_thing("collector", "collector", 1.0, 1.0),
+        make_thing("planer", "planer", 5.0, 3.0),
+        make_thing("table-saw", "saw", 5.0, 5.0),
+    )
     return Shop(units="metric", room=box_room(8, 7), things=things)
 
 
@@ -49,7 +53,10 @@ def with_main() -> Shop:
 def test_a_rise_is_put_in_where_the_height_changes() -> None:
     main = with_main().ducts.runs[0]
     x, y = inlet()
-    assert [(p.x, p.y, p.z) for p in main.points] == [pytest.approx((x, y, 2.3)), pytest.approx((x + 4.0, y, 2.3))]
+    assert [(p.x, p.y, p.z) for p in main.points] == [
+        pytest.approx((x, y, 2.3)),
+        pytest.approx((x + 4.0, y, 2.3)),
+    ]
     low = shop().things[0].source
     assert low is not None
     assert length_of(drawing.path_of(shop(), main)) == pytest.approx(2.3 - low.inlet_z + 4.0)
@@ -59,9 +66,16 @@ def test_a_rise_is_put_in_where_the_height_changes() -> None:
 
 def test_a_run_is_named_after_the_machine_that_it_leads_to() -> None:
     on = with_main()
-    branch = replace(begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port=on.things[1].ports[0].id))
+    branch = replace(
+        begun(on, inlet()[0] + 2.0, inlet()[1], "branch"),
+        port=PortRef(thing="planer", port=on.things[1].ports[0].id),
+    )
     straight = replace(begun(shop(), *inlet()), port=branch.port)
-    for run, name in ((branch, "drop"), (replace(branch, material="ribbed-hose"), "hose"), (straight, "pipe")):
+    for run, name in (
+        (branch, "drop"),
+        (replace(branch, material="ribbed-hose"), "hose"),
+        (straight, "pipe"),
+    ):
         assert drawing.finished(on if run.joins else shop(), run).name == f"Thickness planer {name}"
     assert on.ducts.runs[0].name == "main"
     assert drawing.new_gate(on, branch, 0.30004) == Gate(id="gate-1", name="Thickness planer gate", at=0.3)
@@ -71,7 +85,10 @@ def test_a_run_is_named_after_the_machine_that_it_leads_to() -> None:
 def test_a_run_at_an_inlet_is_of_the_nearest_size_and_a_branch_keeps_its_own() -> None:
     on = with_main()
     branch = begun(on, inlet()[0] + 2.0, inlet()[1], "branch")
-    for run, sizes, size in ((on.ducts.runs[0], (0.1, 0.16, 0.2), 0.16), (branch, (0.2, 0.3), branch.diameter)):
+    for run, sizes, size in (
+        (on.ducts.runs[0], (0.1, 0.16, 0.2), 0.16),
+        (branch, (0.2, 0.3), branch.diameter),
+    ):
         assert drawing.size_at(on, run, sizes) == size
 
 
@@ -80,7 +97,11 @@ def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> 
     x, y = inlet()
     rise = length_of(run_paths(on.ducts, on.things)["main"]) - 4.0
     branch = begun(on, x + 1.5, y + 0.1, "branch")
-    assert branch.joins is not None and branch.joins.at == pytest.approx(rise + 1.5, abs=2e-3) and branch.joins.angle == 45.0
+    assert (
+        branch.joins is not None
+        and branch.joins.at == pytest.approx(rise + 1.5, abs=2e-3)
+        and branch.joins.angle == 45.0
+    )
     ahead = begun(on, x + 3.95, y, "ahead")
     assert ahead.joins is not None and ahead.joins.run == "main" and ahead.joins.at is None
     with pytest.raises(DrawingError, match="is taken"):
@@ -90,7 +111,8 @@ def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> 
 
 
 def test_a_turned_collector_is_clicked_where_it_stands() -> None:
-    turned = replace(make_thing("table-saw", "long", 4.0, 3.0, 90.0), source=shop().things[0].source)  # 1.6 m wide, 0.75 m deep
+    # 1.6 m wide, 0.75 m deep
+    turned = replace(make_thing("table-saw", "long", 4.0, 3.0, 90.0), source=shop().things[0].source)
     assert turned.covers(4.0, 3.7) and not turned.covers(4.7, 3.0)
     on = replace(shop(), things=(turned,))
     assert begun(on, 4.0, 3.7).source == "long"
@@ -102,13 +124,17 @@ def test_a_port_takes_one_run() -> None:
     on = with_main()
     assert drawing.port_under(on, *port("planer"), REACH) == PortRef(thing="planer", port="hood")
     assert drawing.port_under(on, 7.5, 6.5, REACH) is None
-    branch = replace(begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port="hood"))
+    branch = replace(
+        begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port="hood")
+    )
     on = put_run(on, branch)
     assert faults(on) == []
     with pytest.raises(DrawingError, match="has a run already"):
         drawing.port_under(on, *port("planer"), REACH)
     assert drawing.places_to_end(on) == [pytest.approx(port("saw"))]
-    assert [segment.run for segment in layouts(on.ducts, on.things)[0].segments if segment.hood is not None] == ["branch"]
+    assert [
+        segment.run for segment in layouts(on.ducts, on.things)[0].segments if segment.hood is not None
+    ] == ["branch"]
 
 
 def test_what_lies_under_the_pen() -> None:
@@ -124,16 +150,35 @@ def test_what_lies_under_the_pen() -> None:
 
 
 @pytest.mark.parametrize(
-    ("to", "drawn"), [((3.0, 0.2), (3.0067, 0.0)), ((2.0, 2.1), (2.0506, 2.0506)), ((2.0, 1.0), (2.0, 1.0)), ((0.0, 0.0), (0.0, 0.0))]
+    ("to", "drawn"),
+    [
+        ((3.0, 0.2), (3.0067, 0.0)),
+        ((2.0, 2.1), (2.0506, 2.0506)),
+        ((2.0, 1.0), (2.0, 1.0)),
+        ((0.0, 0.0), (0.0, 0.0)),
+    ],
 )
 def test_legs_near_to_square_are_drawn_square(to: tuple[float, float], drawn: tuple[float, float]) -> None:
     assert drawing.squared((0.0, 0.0), to) == pytest.approx(drawn, abs=1e-3)
 
 
 def test_a_moved_corner_takes_its_drop_along_and_lines_up() -> None:
-    run = Run(id="r", points=(Vertex(x=1, y=1, z=2.3), Vertex(x=3, y=2, z=2.3), Vertex(x=3, y=2, z=1.0), Vertex(x=5, y=2, z=1.0)))
+    run = Run(
+        id="r",
+        points=(
+            Vertex(x=1, y=1, z=2.3),
+            Vertex(x=3, y=2, z=2.3),
+            Vertex(x=3, y=2, z=1.0),
+            Vertex(x=5, y=2, z=1.0),
+        ),
+    )
     moved = drawing.move_corner(run, run.points[1], 3.204, 1.06, 0.01)
-    assert [(p.x, p.y, p.z) for p in moved.points] == [(1, 1, 2.3), pytest.approx((3.2, 1.0, 2.3)), pytest.approx((3.2, 1.0, 1.0)), (5, 2, 1.0)]
+    assert [(p.x, p.y, p.z) for p in moved.points] == [
+        (1, 1, 2.3),
+        pytest.approx((3.2, 1.0, 2.3)),
+        pytest.approx((3.2, 1.0, 1.0)),
+        (5, 2, 1.0),
+    ]
 
 
 def test_a_run_without_length_is_refused() -> None:
@@ -142,8 +187,16 @@ def test_a_run_without_length_is_refused() -> None:
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.lists(st.tuples(st.floats(0.1, 7.9), st.floats(0.1, 6.9), st.sampled_from([0.4, 2.3])), min_size=1, max_size=5))
-def test_whatever_is_pressed_the_shop_holds_together_and_the_run_ends_there(presses: list[tuple[float, float, float]]) -> None:
+@given(
+    st.lists(
+        st.tuples(st.floats(0.1, 7.9), st.floats(0.1, 6.9), st.sampled_from([0.4, 2.3])),
+        min_size=1,
+        max_size=5,
+    )
+)
+def test_whatever_is_pressed_the_shop_holds_together_and_the_run_ends_there(
+    presses: list[tuple[float, float, float]],
+) -> None:
     run = begun(shop(), *inlet())
     for x, y, height in presses:
         path = drawing.path_of(shop(), run)

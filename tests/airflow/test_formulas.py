@@ -38,7 +38,9 @@ def test_friction_factor_cases(case: str) -> None:
 
 @given(st.floats(2301, 1e7), st.floats(0, 0.05))
 def test_friction_factor_is_colebrook(reynolds: float, roughness: float) -> None:
-    assert friction.friction_factor(np.array([reynolds]), np.array([roughness]))[0] == pytest.approx(Colebrook(reynolds, roughness), rel=1e-6)
+    assert friction.friction_factor(np.array([reynolds]), np.array([roughness]))[0] == pytest.approx(
+        Colebrook(reynolds, roughness), rel=1e-6
+    )
 
 
 @given(st.floats(1, 2000))
@@ -50,7 +52,9 @@ def test_below_the_limit_flow_is_laminar(reynolds: float) -> None:
 def test_the_slope_of_the_friction_factor_is_that_of_its_curve(reynolds: float, roughness: float) -> None:
     step = 1e-5 * reynolds
     assume(all(abs(reynolds - kink) > 2 * step for kink in (friction.LAMINAR, friction.TURBULENT)))
-    around = friction.friction_factor(np.array([reynolds - step, reynolds + step]), np.array([roughness, roughness]))
+    around = friction.friction_factor(
+        np.array([reynolds - step, reynolds + step]), np.array([roughness, roughness])
+    )
     _, slope = friction.factor_and_slope(np.array([reynolds]), np.array([roughness]))
     assert slope[0] == pytest.approx(reynolds * (around[1] - around[0]) / (2 * step), rel=1e-3, abs=1e-4)
 
@@ -59,14 +63,22 @@ def test_a_straight_duct() -> None:
     one = CASES["fric-06"]["inputs"]
     speed = one["Q_m3s"] / (pi / 4 * one["D_m"] ** 2)
     assert holds("fric-06", "V", speed)
-    assert holds("fric-06", "dp", friction.friction_loss(one["L_m"], one["D_m"], speed, one["eps_m"], one["rho"], one["mu"]))
+    assert holds(
+        "fric-06",
+        "dp",
+        friction.friction_loss(one["L_m"], one["D_m"], speed, one["eps_m"], one["rho"], one["mu"]),
+    )
 
 
 def test_colebrook_at_the_published_roughness_is_near_the_handbook_power_law() -> None:
-    """ACGIH's fit for galvanised duct, 0.0155 V^0.533/Q^0.612 velocity pressures a metre, lies 1.4 to 3.5 % above Colebrook at 0.152 mm."""
+    """ACGIH's fit for galvanised duct, 0.0155 V^0.533/Q^0.612 velocity pressures a metre, lies 1.4 to 3.5 %
+    above Colebrook at 0.152 mm.
+    """
     assert holds("fric-08", "Hf", 0.0155 * 20.32**0.533 / 0.370666655**0.612)
     diameter, speed, rho = 0.1524, 20.32, 1.2014
-    per_metre = friction.friction_loss(1.0, diameter, speed, 0.000152, rho, 1.81866e-5) / air.velocity_pressure(speed, rho)
+    per_metre = friction.friction_loss(
+        1.0, diameter, speed, 0.000152, rho, 1.81866e-5
+    ) / air.velocity_pressure(speed, rho)
     flow = speed * pi / 4 * diameter**2
     assert 1.0 < 0.0155 * speed**0.533 / flow**0.612 / per_metre < 1.04
 
@@ -75,7 +87,12 @@ def test_slack_hose() -> None:
     assert holds("fric-09", "PDCF15", friction.pdcf(6 * 0.0254, 0.15))
     assert holds("fric-09", "PDCF30", friction.pdcf(6 * 0.0254, 0.30))
     assert friction.slack_multiplier(0.1, 0.0) == 1.0
-    assert 1.0 < friction.slack_multiplier(0.1, 0.1) < friction.slack_multiplier(0.1, 0.2) < friction.pdcf(0.1, 0.2)
+    assert (
+        1.0
+        < friction.slack_multiplier(0.1, 0.1)
+        < friction.slack_multiplier(0.1, 0.2)
+        < friction.pdcf(0.1, 0.2)
+    )
 
 
 def test_contraction_and_hood_coefficient() -> None:
@@ -86,7 +103,9 @@ def test_contraction_and_hood_coefficient() -> None:
 
 @pytest.mark.parametrize(("case", "angle"), [("minor-05", 45.0), ("minor-06", 90.0)])
 def test_converging_branch_of_the_handbook(case: str, angle: float) -> None:
-    """4 in into 6 in at equal flows; A of Idelchik's step table: 0.55, since Fb/Fc is over 0.35 and Qb/Qc over 0.4."""
+    """4 in into 6 in at equal flows; A of Idelchik's step table: 0.55, since Fb/Fc is over 0.35 and Qb/Qc
+    over 0.4.
+    """
     areas = [(6 / 2) ** 2 * pi, (4 / 2) ** 2 * pi]
     straight, branch = fittings.junction(areas, [0.0, angle], areas[0], factors=[1.0, 0.55])
     speeds = [350 / areas[0], 350 / areas[1]]
@@ -114,7 +133,10 @@ def test_a_junction_never_makes_energy(share: float, angle: float, size: float) 
 
 
 def test_steeper_branches_cost_more() -> None:
-    costs = [fittings.zeta(fittings.junction([1.0, 0.5], [0.0, angle], 1.0)[1], [0.5, 1.0], 1.0) for angle in (30.0, 45.0, 60.0, 90.0)]
+    costs = [
+        fittings.zeta(fittings.junction([1.0, 0.5], [0.0, angle], 1.0)[1], [0.5, 1.0], 1.0)
+        for angle in (30.0, 45.0, 60.0, 90.0)
+    ]
     assert costs == sorted(costs) and costs[0] < costs[-1]
 
 
@@ -144,5 +166,7 @@ def test_collapse() -> None:
     one = CASES["coll-01"]["inputs"]
     tube = 2 * one["E_Pa"] / (1 - one["nu"] ** 2) * (one["t_m"] / one["D_m"]) ** 3
     assert holds("coll-01", "p_Pa", tube)
-    assert materials()["spiral"].collapse_limit(6 * 0.0254) / IN_WG == pytest.approx(36, rel=0.03)  # table: 26 ga min, 6 in, spiral
-    assert materials()["snap-lock"].collapse_limit(6 * 0.0254) / IN_WG == pytest.approx(2.8, rel=0.03)  # 30 ga min, 6 in, snap-lock
+    # table: 26 ga min, 6 in, spiral
+    assert materials()["spiral"].collapse_limit(6 * 0.0254) / IN_WG == pytest.approx(36, rel=0.03)
+    # 30 ga min, 6 in, snap-lock
+    assert materials()["snap-lock"].collapse_limit(6 * 0.0254) / IN_WG == pytest.approx(2.8, rel=0.03)

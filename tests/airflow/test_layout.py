@@ -17,7 +17,9 @@ def v(x: float, y: float, z: float) -> Vertex:
 COLLECTOR = replace(make_thing("collector", "collector"), x=0.0, y=0.0)  # inlet at (0.5, 0, 0.65), 150 mm
 SAW = make_thing("table-saw", "saw", 5.0, 3.0)  # port at (4.7, 3.33, 0.10), 100 mm
 PLANER = make_thing("planer", "planer", 8.0, 0.0)  # port at (8.25, 0.25, 1.0)
-MAIN = Run(id="main", diameter=0.15, source="collector", points=(v(1.5, 0, 0.65), v(1.5, 0, 2.4), v(7.5, 0, 2.4)))
+MAIN = Run(
+    id="main", diameter=0.15, source="collector", points=(v(1.5, 0, 0.65), v(1.5, 0, 2.4), v(7.5, 0, 2.4))
+)
 DROP = Run(
     id="drop",
     diameter=0.10,
@@ -35,7 +37,11 @@ def layout(*runs: Run, things: tuple[Thing, ...] = (COLLECTOR, SAW, PLANER)) -> 
 
 def test_the_main_is_cut_at_the_branch() -> None:
     found = layout(MAIN, DROP)
-    assert [(one.id, one.downstream) for one in found.segments] == [("main.1", -1), ("main.2", 0), ("drop.1", 0)]
+    assert [(one.id, one.downstream) for one in found.segments] == [
+        ("main.1", -1),
+        ("main.2", 0),
+        ("drop.1", 0),
+    ]
     below, beyond, drop = found.segments
     assert below.length == pytest.approx(5.25)
     assert beyond.length == pytest.approx(1.0 + 1.75 + 6.0 - 5.25)
@@ -47,15 +53,21 @@ def test_the_main_is_cut_at_the_branch() -> None:
 def test_elbows_come_from_the_corners() -> None:
     below, _, drop = layout(MAIN, DROP).segments
     assert [fitting.name for fitting in below.fittings] == ["Smooth elbow, radius 1.5 D, 90°"] * 2
-    # the branch leaves at (4.0, 0) towards (4.7, 1.2), 59.7 degrees off the main, through a 45 degree fitting: 15 degrees are left over
+    # the branch leaves at (4.0, 0) towards (4.7, 1.2), 59.7 degrees off the main, through a 45 degree
+    # fitting: 15 degrees are left over
     turns = [fitting.name for fitting in drop.fittings if "elbow" in fitting.name]
-    assert turns == ["Smooth elbow, radius 1.5 D, 30°", "Smooth elbow, radius 1.5 D, 90°", "Smooth elbow, radius 1.5 D, 15° behind the joint"]
+    assert turns == [
+        "Smooth elbow, radius 1.5 D, 30°",
+        "Smooth elbow, radius 1.5 D, 90°",
+        "Smooth elbow, radius 1.5 D, 15° behind the joint",
+    ]
 
 
 def test_size_changes_at_machine_and_source() -> None:
     wide = replace(DROP, diameter=0.125)
     drop = layout(MAIN, wide).segments[2]
-    (change,) = [fitting for fitting in drop.fittings if fitting.name == "Widening"]  # from the 100 mm port into 125 mm, with the flow
+    # from the 100 mm port into 125 mm, with the flow
+    (change,) = [fitting for fitting in drop.fittings if fitting.name == "Widening"]
     assert change.section == pytest.approx(0.1)
     assert change.loss == pytest.approx(change.loss_there * (0.125 / 0.1) ** 4)
     narrow = layout(replace(MAIN, diameter=0.125), DROP).segments[0]
@@ -92,8 +104,16 @@ def test_nothing_joins_beyond_a_hood() -> None:
 
 
 def test_roles() -> None:
-    riser = Run(id="riser", diameter=0.1, joins=Join(run="main", at=6.0), points=(v(4.75, 0.5, 2.4),), port=PortRef(thing="saw", port="cabinet"))
-    hose = replace(DROP, id="hose", material="ribbed-hose", port=None, gates=(), joins=Join(run="main", at=7.0))
+    riser = Run(
+        id="riser",
+        diameter=0.1,
+        joins=Join(run="main", at=6.0),
+        points=(v(4.75, 0.5, 2.4),),
+        port=PortRef(thing="saw", port="cabinet"),
+    )
+    hose = replace(
+        DROP, id="hose", material="ribbed-hose", port=None, gates=(), joins=Join(run="main", at=7.0)
+    )
     roles = {one.run: one.role for one in layout(MAIN, riser, hose).segments if one.run != "main"}
     assert roles == {"riser": "riser", "hose": "hose"}  # the slanting drop falls 2.3 m
     assert layout(MAIN, DROP).segments[0].role == "main"
@@ -102,5 +122,10 @@ def test_roles() -> None:
 def test_two_runs_on_one_inlet_are_one_system() -> None:
     second = Run(id="second", diameter=0.1, source="collector", port=PortRef(thing="planer", port="hood"))
     found = layout(MAIN, DROP, second)
-    assert [(one.run, one.downstream) for one in found.segments] == [("main", -1), ("main", 0), ("drop", 0), ("second", -1)]
+    assert [(one.run, one.downstream) for one in found.segments] == [
+        ("main", -1),
+        ("main", 0),
+        ("drop", 0),
+        ("second", -1),
+    ]
     assert found.way(3) == (3,)

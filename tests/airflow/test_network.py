@@ -1,4 +1,6 @@
-"""The network solver: a published-style worked case, a pocket-calculator case, invariants, and `fluids` as an outsider."""
+"""The network solver: a published-style worked case, a pocket-calculator case, invariants, and `fluids` as an
+outsider.
+"""
 
 from dataclasses import replace
 from math import pi, sqrt
@@ -20,12 +22,23 @@ STANDARD = AirState(101325.0, 1.20138475, 1.81866491e-5)
 
 
 def blower(pressure: float = 10.5, flow: float = 1150.0, resistance: float = 30000.0) -> Source:
-    points = tuple(CurvePoint(flow=q * CFM, pressure=pressure * IN_WG * (1 - (q / flow) ** 2.5)) for q in np.linspace(0, flow, 80))
-    return Source(kind="collector", curve=points, inlet_diameter=0.1524, outlet_diameter=0.1524, filter=Filter(area=6, resistance=resistance))
+    points = tuple(
+        CurvePoint(flow=q * CFM, pressure=pressure * IN_WG * (1 - (q / flow) ** 2.5))
+        for q in np.linspace(0, flow, 80)
+    )
+    return Source(
+        kind="collector",
+        curve=points,
+        inlet_diameter=0.1524,
+        outlet_diameter=0.1524,
+        filter=Filter(area=6, resistance=resistance),
+    )
 
 
 def piece(name: str, downstream: int, diameter: float, length: float, **changes: object) -> Segment:
-    one = Segment(name, name, downstream, 0.0, length, (), diameter, 9e-5, 1.0, length, "main", (), (), None, False, 0.0)
+    one = Segment(
+        name, name, downstream, 0.0, length, (), diameter, 9e-5, 1.0, length, "main", (), (), None, False, 0.0
+    )
     return replace(one, **changes)  # type: ignore[arg-type]
 
 
@@ -56,31 +69,51 @@ def check_balance(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosi
     for index, segment in enumerate(layout.segments):
         upstream = layout.joints().get(index)
         if upstream:
-            assert sum(one.segments[k].flow for k in upstream) == pytest.approx(one.segments[index].flow, rel=1e-9)
+            assert sum(one.segments[k].flow for k in upstream) == pytest.approx(
+                one.segments[index].flow, rel=1e-9
+            )
         part = one.segments[index]
         if part.reynolds > 2300:
-            factor = outside_friction(one.density * part.speed * segment.diameter / mu, segment.roughness / segment.diameter)
+            factor = outside_friction(
+                one.density * part.speed * segment.diameter / mu, segment.roughness / segment.diameter
+            )
             assert part.friction_factor == pytest.approx(factor, rel=1e-5)
         assert part.loss == pytest.approx(
-            (part.friction + part.fittings + part.shut_gate + part.junction) * part.velocity_pressure, rel=1e-6, abs=1e-9
+            (part.friction + part.fittings + part.shut_gate + part.junction) * part.velocity_pressure,
+            rel=1e-6,
+            abs=1e-9,
         )
-        assert part.loss == pytest.approx(part.friction_loss + part.fittings_loss + part.junction_loss, rel=1e-6, abs=1e-9)
+        assert part.loss == pytest.approx(
+            part.friction_loss + part.fittings_loss + part.junction_loss, rel=1e-6, abs=1e-9
+        )
     pressure, _ = SourceCurve(layout.source).total_pressure(np.array(one.flow), np.array(one.density))
     assert one.source_pressure == pytest.approx(float(pressure), rel=1e-9)
     for end in one.hoods:
         losses = end.entry_loss + sum(one.segments[i].loss for i in layout.way(end.segment))
-        assert losses + one.separator_loss + one.filter_loss + one.discharge_loss == pytest.approx(one.source_pressure, rel=1e-5)
+        assert losses + one.separator_loss + one.filter_loss + one.discharge_loss == pytest.approx(
+            one.source_pressure, rel=1e-5
+        )
 
 
 def test_the_worked_case_of_one_run() -> None:
-    """A 2 hp blower on a 4 in port, 2 m of ribbed hose and 8 m of 6 in spiral with three five-piece elbows: 472 cfm at 9.37 in. w.g."""
+    """A 2 hp blower on a 4 in port, 2 m of ribbed hose and 8 m of 6 in spiral with three five-piece elbows:
+    472 cfm at 9.37 in. w.g.
+    """
     four, six = 4 * 0.0254, 6 * 0.0254
     layout = Layout(
         "source",
         blower(),
         (
             piece("main", -1, six, 8.0, fittings=(fitting(3 * 0.24, six),)),
-            piece("hose", 0, four, 2.0, roughness=0.002, fittings=(fitting(0.25, four),), hood=hood("port", four, 0.93)),
+            piece(
+                "hose",
+                0,
+                four,
+                2.0,
+                roughness=0.002,
+                fittings=(fitting(0.25, four),),
+                hood=hood("port", four, 0.93),
+            ),
         ),
     )
     one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
@@ -93,14 +126,20 @@ def test_the_worked_case_of_one_run() -> None:
 
 
 def test_a_case_for_a_pocket_calculator() -> None:
-    """A straight-line source 1000 Pa (1 - Q/1), no duct length, hood loss 3, discharge 1, all in an area of 0.01 m2 and rho 1.2.
+    """A straight-line source 1000 Pa (1 - Q/1), no duct length, hood loss 3, discharge 1, all in an area of
+    0.01 m2 and rho 1.2.
 
-    1000 (1 - Q) = (3 + 1) x 0.6 x (Q/0.01)^2 = 24 000 Q^2, so Q = (-1000 + sqrt(1e6 + 4 x 24000 x 1000))/48000 = 0.18434 m3/s.
+    1000 (1 - Q) = (3 + 1) x 0.6 x (Q/0.01)^2 = 24 000 Q^2, so Q = (-1000 + sqrt(1e6 + 4 x 24000 x
+    1000))/48000 = 0.18434 m3/s.
     """
     diameter = sqrt(0.01 * 4 / pi)
     source = Source(
         kind="collector",
-        curve=(CurvePoint(flow=0, pressure=1000), CurvePoint(flow=0.5, pressure=500), CurvePoint(flow=1, pressure=0)),
+        curve=(
+            CurvePoint(flow=0, pressure=1000),
+            CurvePoint(flow=0.5, pressure=500),
+            CurvePoint(flow=1, pressure=0),
+        ),
         density=1.2,
         outlet_diameter=diameter,
         inlet_diameter=diameter,
@@ -113,12 +152,19 @@ def test_a_case_for_a_pocket_calculator() -> None:
 
 def test_gate_choices_together_are_the_same_as_one_by_one() -> None:
     layout = two_drops()
-    choices = [("both", ["far-gate", "near-gate"]), ("far", ["far-gate"]), ("near", ["near-gate"]), ("none", [])]
+    choices = [
+        ("both", ["far-gate", "near-gate"]),
+        ("far", ["far-gate"]),
+        ("near", ["near-gate"]),
+        ("none", []),
+    ]
     together = solve(layout, choices, STANDARD, 1e-4)
     for choice, one in zip(choices, together.sets):
         check_balance(layout, one)
         alone = solve(layout, [choice], STANDARD, 1e-4).sets[0]
-        assert [part.flow for part in alone.segments] == pytest.approx([part.flow for part in one.segments], rel=1e-5)
+        assert [part.flow for part in alone.segments] == pytest.approx(
+            [part.flow for part in one.segments], rel=1e-5
+        )
 
 
 def test_shut_gates_leak_by_the_orifice_law() -> None:
@@ -126,7 +172,9 @@ def test_shut_gates_leak_by_the_orifice_law() -> None:
     one = solve(layout, [("far", ["far-gate"])], STANDARD, 2e-4).sets[0]
     leak = one.segments[2]
     through_gate = leak.shut_gate * leak.velocity_pressure
-    assert leak.flow == pytest.approx(DISCHARGE_OF_LEAK * 2e-4 * sqrt(2 * through_gate / one.density), rel=1e-6)
+    assert leak.flow == pytest.approx(
+        DISCHARGE_OF_LEAK * 2e-4 * sqrt(2 * through_gate / one.density), rel=1e-6
+    )
     assert 0 < leak.flow < 0.05 * one.flow
 
 
@@ -134,7 +182,10 @@ def test_all_gates_shut_stands_near_shut_off() -> None:
     layout = two_drops()
     one = solve(layout, [("none", [])], STANDARD, 1e-4).sets[0]
     assert one.converged and not any(end.is_open for end in one.hoods)
-    assert one.source_pressure > 0.98 * SourceCurve(layout.source).shut_off * STANDARD.density / layout.source.density
+    assert (
+        one.source_pressure
+        > 0.98 * SourceCurve(layout.source).shut_off * STANDARD.density / layout.source.density
+    )
 
 
 def test_a_system_without_hoods_stands_still() -> None:
@@ -170,7 +221,9 @@ def test_a_branch_far_wider_than_its_main_still_draws_air_in_at_every_hood() -> 
                 (
                     piece("main", -1, main, 2.0),
                     piece("far", 0, main, 6.0, hood=hood("far", 0.036, 6.0)),
-                    piece("wide", 0, branch, 1.0, is_branch=True, angle=angle, hood=hood("wide", branch, 0.5)),
+                    piece(
+                        "wide", 0, branch, 1.0, is_branch=True, angle=angle, hood=hood("wide", branch, 0.5)
+                    ),
                 ),
             )
             one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
@@ -181,7 +234,12 @@ def test_a_branch_far_wider_than_its_main_still_draws_air_in_at_every_hood() -> 
 @settings(max_examples=30, deadline=None)
 @given(
     st.lists(
-        st.tuples(st.integers(0, 100), st.sampled_from((0.036, 0.063, 0.1, 0.15, 0.25)), st.sampled_from((0.0, 15.0, 45.0, 90.0)), st.booleans()),
+        st.tuples(
+            st.integers(0, 100),
+            st.sampled_from((0.036, 0.063, 0.1, 0.15, 0.25)),
+            st.sampled_from((0.0, 15.0, 45.0, 90.0)),
+            st.booleans(),
+        ),
         min_size=1,
         max_size=12,
     ),
@@ -191,16 +249,33 @@ def test_any_tree_of_ducts_is_solved(parts: list[tuple[int, float, float, bool]]
     segments = [piece("root", -1, 0.15, 2.0)]
     for number, (below, diameter, angle, gated) in enumerate(parts):
         gates = (f"g{number}",) if gated else ()
-        segments.append(piece(f"p{number}", below % len(segments), diameter, 1.0 + number, is_branch=angle > 0, angle=angle, gates=gates))
+        segments.append(
+            piece(
+                f"p{number}",
+                below % len(segments),
+                diameter,
+                1.0 + number,
+                is_branch=angle > 0,
+                angle=angle,
+                gates=gates,
+            )
+        )
     layout = Layout("s", source, tuple(segments))
-    ends = [replace(one, hood=hood(one.id)) if not layout.joints().get(index) else one for index, one in enumerate(segments)]
+    ends = [
+        replace(one, hood=hood(one.id)) if not layout.joints().get(index) else one
+        for index, one in enumerate(segments)
+    ]
     layout = Layout("s", source, tuple(ends))
-    for one in solve(layout, [("shut", []), ("open", [f"g{k}" for k in range(12)]), ("some", ["g0", "g3"])], STANDARD, 1e-4).sets:
+    for one in solve(
+        layout, [("shut", []), ("open", [f"g{k}" for k in range(12)]), ("some", ["g0", "g3"])], STANDARD, 1e-4
+    ).sets:
         check_balance(layout, one)
 
 
 def test_same_volume_at_altitude_but_less_suction() -> None:
-    """Fan and losses both scale with density, so the volume hardly changes (PHYS); the filter is linear in flow, so it is left out here."""
+    """Fan and losses both scale with density, so the volume hardly changes (PHYS); the filter is linear in
+    flow, so it is left out here.
+    """
     source = replace(blower(), filter=None)
     layout = replace(two_drops(), source=source)
     low = solve(layout, [("far", ["far-gate"])], STANDARD, 1e-4).sets[0]
@@ -213,12 +288,19 @@ def test_same_volume_at_altitude_but_less_suction() -> None:
 def test_a_vac_draws_thin_air() -> None:
     """Above 4 kPa the density is that at the mean of room and vac pressure."""
     source = Source(
-        kind="vac", curve=(CurvePoint(flow=0, pressure=15000), CurvePoint(flow=0.07, pressure=0)), inlet_diameter=0.036, outlet_diameter=0.063
+        kind="vac",
+        curve=(CurvePoint(flow=0, pressure=15000), CurvePoint(flow=0.07, pressure=0)),
+        inlet_diameter=0.036,
+        outlet_diameter=0.063,
     )
-    layout = Layout("v", source, (piece("hose", -1, 0.036, 3.5, roughness=5e-4, hood=hood("tool", 0.036, 8.0)),))
+    layout = Layout(
+        "v", source, (piece("hose", -1, 0.036, 3.5, roughness=5e-4, hood=hood("tool", 0.036, 8.0)),)
+    )
     one = solve(layout, [("open", [])], STANDARD, 1e-4).sets[0]
     assert one.duct_suction > 4000
-    assert one.density == pytest.approx(STANDARD.density * (1 - one.duct_suction / 2 / STANDARD.pressure), rel=1e-5)
+    assert one.density == pytest.approx(
+        STANDARD.density * (1 - one.duct_suction / 2 / STANDARD.pressure), rel=1e-5
+    )
     check_balance(layout, one)
 
 
@@ -227,7 +309,9 @@ def test_what_the_curves_pressure_means_matters() -> None:
     flows = {}
     for meaning in ("total", "outlet static", "inlet suction"):
         source = replace(layout.source, pressure_is=meaning)
-        one = solve(replace(layout, source=source), [("both", ["far-gate", "near-gate"])], STANDARD, 1e-4).sets[0]
+        one = solve(
+            replace(layout, source=source), [("both", ["far-gate", "near-gate"])], STANDARD, 1e-4
+        ).sets[0]
         check_balance(replace(layout, source=source), one)
         flows[meaning] = one.flow
     assert flows["outlet static"] > flows["total"]
@@ -235,7 +319,9 @@ def test_what_the_curves_pressure_means_matters() -> None:
 
 def test_a_curve_with_a_hump_keeps_its_falling_branch() -> None:
     points = ((0.0, 1500.0), (0.1, 2000.0), (0.3, 1500.0), (0.5, 0.0))
-    curve = SourceCurve(Source(kind="collector", curve=tuple(CurvePoint(flow=q, pressure=p) for q, p in points)))
+    curve = SourceCurve(
+        Source(kind="collector", curve=tuple(CurvePoint(flow=q, pressure=p) for q, p in points))
+    )
     flow = np.linspace(0, 0.7, 200)
     pressure, slope = curve.plate(flow)
     assert (np.diff(pressure) < 0).all() and (slope < 0).all()
@@ -248,8 +334,14 @@ def large_layout(count: int) -> tuple[Layout, list[tuple[str, list[str]]]]:
     for k in range(count):
         below = -1 if k == 0 else 2 * (k - 1)
         segments.append(piece(f"main-{k}", below, 0.25 - 0.1 * k / count, 1.0))
-        segments.append(piece(f"drop-{k}", 2 * k, 0.1, 3.0, is_branch=True, angle=45.0, gates=(f"g{k}",), hood=hood(f"h{k}")))
-    return Layout("s", blower(15.0, 1900.0), tuple(segments)), [(f"{k}", [f"g{k}", f"g{(k + 1) % count}"]) for k in range(count)]
+        segments.append(
+            piece(
+                f"drop-{k}", 2 * k, 0.1, 3.0, is_branch=True, angle=45.0, gates=(f"g{k}",), hood=hood(f"h{k}")
+            )
+        )
+    return Layout("s", blower(15.0, 1900.0), tuple(segments)), [
+        (f"{k}", [f"g{k}", f"g{(k + 1) % count}"]) for k in range(count)
+    ]
 
 
 def test_forty_hoods_hold_the_balance() -> None:

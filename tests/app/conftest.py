@@ -1,4 +1,7 @@
-"""The real window on the offscreen platform. Unexpected Qt messages fail a test; nothing may be left behind."""
+"""The real window on the offscreen platform.
+
+Unexpected Qt messages fail a test; nothing may be left behind.
+"""
 
 import os
 from collections.abc import Iterator
@@ -67,7 +70,9 @@ class Bench:
         return spot.toPoint()
 
     def click(self, x: float, y: float) -> None:
-        QTest.mouseClick(self.window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, self.at(x, y))
+        QTest.mouseClick(
+            self.window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, self.at(x, y)
+        )
         QApplication.processEvents()
 
     def drag(self, start: tuple[float, float], end: tuple[float, float], *, drop: bool = True) -> None:

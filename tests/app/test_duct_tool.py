@@ -19,7 +19,11 @@ INLET = (1.5, 1.0)  # of a collector at (1, 1)
 
 @pytest.fixture
 def drawing(bench: Bench) -> Bench:
-    things = (make_thing("collector", "collector", 1.0, 1.0), make_thing("planer", "planer", 5.0, 3.0), make_thing("table-saw", "saw", 5.0, 5.0))
+    things = (
+        make_thing("collector", "collector", 1.0, 1.0),
+        make_thing("planer", "planer", 5.0, 3.0),
+        make_thing("table-saw", "saw", 5.0, 5.0),
+    )
     bench.desk.open(Shop(units="metric", room=box_room(8, 7), things=things), None)
     bench.stage(2)
     bench.window.stages[2].draw_button.setChecked(True)
@@ -99,7 +103,8 @@ def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
     main, branch = drawing.desk.shop.ducts.runs
     assert branch.joins is not None and branch.joins.run == main.id and branch.joins.angle == 30.0
     assert branch.port == PortRef(thing="planer", port="hood") and branch.material == "ribbed-hose"
-    assert branch.joins.at == pytest.approx(2.0 + 1.636 + 1.5, abs=0.1)  # along the main: 2.0 out, up to 2.286 m, 1.5 across
+    # along the main: 2.0 out, up to 2.286 m, 1.5 across
+    assert branch.joins.at == pytest.approx(2.0 + 1.636 + 1.5, abs=0.1)
     drawing.settle()
     (network,) = drawing.window.bench.latest.results.networks
     assert [segment.role for segment in network.layout.segments if segment.run == branch.id] == ["hose"]
@@ -192,7 +197,9 @@ def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing
     assert plan.geometry() == place and plan.to_window(1.0, 1.0) == spot
 
 
-def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_change_of_units(drawing: Bench) -> None:
+def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_change_of_units(
+    drawing: Bench,
+) -> None:
     ducts = drawing.window.stages[2]
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
@@ -200,7 +207,11 @@ def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_chan
     enter(ducts.height, "2.0 m")
     drawing.window.switch_units()
     drawing.window.set_text(18)
-    assert ducts.draw_button.isChecked() and ducts.fields["diameter"].value == 0.15 and ducts.height_value == pytest.approx(2.0)
+    assert (
+        ducts.draw_button.isChecked()
+        and ducts.fields["diameter"].value == 0.15
+        and ducts.height_value == pytest.approx(2.0)
+    )
     drawing.click(*port(drawing, "planer"))
     (run,) = drawing.desk.shop.ducts.runs
     assert run.diameter == 0.15 and len(run.points) >= 2 and run.port == PortRef(thing="planer", port="hood")
@@ -223,7 +234,9 @@ def test_a_run_is_not_drawn_above_the_ceiling(drawing: Bench) -> None:
     drawing.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=2.0)), "Lower the ceiling")
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    assert ducts.height.line.text() == "1848 mm" and max(point.z for point in ducts.drawing.points) == pytest.approx(1.8476)
+    assert ducts.height.line.text() == "1848 mm" and max(
+        point.z for point in ducts.drawing.points
+    ) == pytest.approx(1.8476)
 
 
 def test_a_half_drawn_run_goes_with_what_it_began_at(drawing: Bench) -> None:
@@ -259,7 +272,9 @@ def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
 
 def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
     loose = Run(id="loose", name="Loose", points=(Vertex(x=1, y=1, z=2), Vertex(x=3, y=1, z=2)))
-    shop = replace(Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,)))
+    shop = replace(
+        Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,))
+    )
     bench.desk.open(shop, None)
     bench.stage(2)
     assert [one.rule for one in bench.window.bench.latest.of("ducts")] == ["run-loose"]

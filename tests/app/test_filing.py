@@ -68,7 +68,9 @@ def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Pat
     assert kept(tmp_path) == set() and not bench.window.notice.isVisible()
 
 
-def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     filing, names = bench.window.filing, iter([str(tmp_path / "one.purvel"), str(tmp_path / "two")])
     monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (next(names), ""))
     filing.resume()
@@ -76,10 +78,18 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(bench: Bench, 
     for name in ("One", "Two"):
         name_it(bench, name)
         assert filing.save_as()
-    again = Window(tmp_path / "autosave", QSettings(bench.window.settings.fileName(), QSettings.Format.IniFormat))
+    again = Window(
+        tmp_path / "autosave", QSettings(bench.window.settings.fileName(), QSettings.Format.IniFormat)
+    )
     again.filing.resume()
-    assert (again.desk.shop.name, again.desk.path, again.desk.is_dirty) == ("Two", tmp_path / "two.purvel", False)
-    (lately,) = [action.menu() for action in again.menu_button.menu().actions() if action.text() == "Opened lately"]
+    assert (again.desk.shop.name, again.desk.path, again.desk.is_dirty) == (
+        "Two",
+        tmp_path / "two.purvel",
+        False,
+    )
+    (lately,) = [
+        action.menu() for action in again.menu_button.menu().actions() if action.text() == "Opened lately"
+    ]
     lately.aboutToShow.emit()
     assert [action.text() for action in lately.actions()] == ["two", "one"]
     lately.actions()[1].trigger()
@@ -87,7 +97,9 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(bench: Bench, 
     again.close()
 
 
-def test_what_another_window_saved_is_not_written_over_unasked(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_what_another_window_saved_is_not_written_over_unasked(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     path, filing, notice = tmp_path / "shop.purvel", bench.window.filing, bench.window.notice
     save(Shop(name="Both"), path)
     filing.open_path(path)
@@ -97,9 +109,14 @@ def test_what_another_window_saved_is_not_written_over_unasked(bench: Bench, tmp
     name_it(bench, "Mine again")
     assert not filing.save() and load(path).name == "Theirs, from another window" and bench.desk.is_dirty
     assert [button.text() for button in notice.buttons][:2] == ["Save under another name", "Write over it"]
-    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "mine.purvel"), ""))
+    monkeypatch.setattr(
+        "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "mine.purvel"), "")
+    )
     QTest.mouseClick(notice.buttons[0], Qt.MouseButton.LeftButton)
-    assert load(tmp_path / "mine.purvel").name == "Mine again" and load(path).name == "Theirs, from another window"
+    assert (
+        load(tmp_path / "mine.purvel").name == "Mine again"
+        and load(path).name == "Theirs, from another window"
+    )
     save(Shop(name="Theirs, from another window"), tmp_path / "mine.purvel")
     name_it(bench, "Mine at last")
     assert not filing.save()
@@ -108,7 +125,9 @@ def test_what_another_window_saved_is_not_written_over_unasked(bench: Bench, tmp
 
 
 @pytest.mark.parametrize("left", [None, b"half a file"])
-def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_path: Path, left: bytes | None) -> None:
+def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(
+    bench: Bench, tmp_path: Path, left: bytes | None
+) -> None:
     filing = bench.window.filing
     for name in ("kept.purvel", "gone.purvel"):
         save(Shop(name=name), tmp_path / name)
@@ -119,11 +138,15 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(bench: Bench, tmp_
     filing.resume()
     filing.offer_recovery()
     assert bench.desk.shop == Shop() and bench.desk.path is None
-    assert bench.window.notice.said.text().startswith("gone.purvel") and [path.stem for path in filing.recent()] == ["kept"]
+    assert bench.window.notice.said.text().startswith("gone.purvel") and [
+        path.stem for path in filing.recent()
+    ] == ["kept"]
     assert left is None or gone.read_bytes() == left
 
 
-def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_where_nothing_can_be_put_aside_nothing_is_opened(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     name_it(bench, "Mine")
 
     def full(*_: object) -> None:
@@ -131,19 +154,26 @@ def test_where_nothing_can_be_put_aside_nothing_is_opened(bench: Bench, tmp_path
 
     monkeypatch.setattr(Slot, "keep", full)
     save(Shop(name="Other"), tmp_path / "other.purvel")
-    for open_one in (lambda: bench.window.filing.open_demo("garage"), lambda: bench.window.filing.open_path(tmp_path / "other.purvel")):
+    for open_one in (
+        lambda: bench.window.filing.open_demo("garage"),
+        lambda: bench.window.filing.open_path(tmp_path / "other.purvel"),
+    ):
         open_one()
         assert bench.desk.shop.name == "Mine" and bench.window.filing.recent() == []
         assert "Nothing was opened" in bench.window.notice.said.text()
 
 
-def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     path = tmp_path / "shop.purvel"
     save(Shop(name="Old"), path)
     name_it(bench, "New")
 
     def refuse(*_: object) -> None:
-        raise FileError("shop.purvel could not be saved: no space left on device. The file is as it was before.")
+        raise FileError(
+            "shop.purvel could not be saved: no space left on device. The file is as it was before."
+        )
 
     monkeypatch.setattr("purvel.app.desk.save", refuse)
     assert not bench.desk.save(path)
@@ -159,13 +189,21 @@ def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Pat
     bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
     assert bench.desk.slot is not None and load(bench.desk.slot.path).name == "Kept"
     bench.desk.undo()
-    bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)  # nothing is left that is not saved
+    # nothing is left that is not saved
+    bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
 
 
 def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -> None:
-    (demos,) = [action.menu() for action in bench.window.menu_button.menu().actions() if action.text() == "Demo shops"]
+    (demos,) = [
+        action.menu() for action in bench.window.menu_button.menu().actions() if action.text() == "Demo shops"
+    ]
     for _ in range(2):
         demos.aboutToShow.emit()
-        assert [action.text() for action in demos.actions()] == ["Two-bay garage", "Two-bay garage, mended", "Spare room", "Spare room, mended"]
+        assert [action.text() for action in demos.actions()] == [
+            "Two-bay garage",
+            "Two-bay garage, mended",
+            "Spare room",
+            "Spare room, mended",
+        ]
     demos.actions()[2].trigger()
     assert bench.desk.shop.name == "Spare room" and bench.desk.path is None

@@ -15,7 +15,11 @@ from tests.conftest import box_room
 
 
 def field(bench: Bench, name: str) -> TextField:
-    found = [one for one in bench.window.inspector.findChildren(TextField) if one.line.accessibleName().startswith(name)]
+    found = [
+        one
+        for one in bench.window.inspector.findChildren(TextField)
+        if one.line.accessibleName().startswith(name)
+    ]
     assert found, name
     return found[0]
 
@@ -31,7 +35,9 @@ def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: B
     line = bench.window.stages[0].wall_length.line
 
     def undo(*, back: bool = False) -> None:
-        modifier = Qt.KeyboardModifier.ControlModifier | (Qt.KeyboardModifier.ShiftModifier if back else Qt.KeyboardModifier.NoModifier)
+        modifier = Qt.KeyboardModifier.ControlModifier | (
+            Qt.KeyboardModifier.ShiftModifier if back else Qt.KeyboardModifier.NoModifier
+        )
         QTest.keyClick(line, Qt.Key.Key_Z, modifier)
 
     line.setFocus()
@@ -57,7 +63,10 @@ def test_new_walls_that_run_out_of_the_picture_bring_it_back(bench: Bench) -> No
     plan = bench.window.plan
     for length in (3.0, 40.0):
         bench.window.stages[0].add_wall(length, 90.0)
-        assert all(plan.rect().contains(plan.to_window(*corner).toPoint()) for corner in walk(bench.desk.shop.room).raw)
+        assert all(
+            plan.rect().contains(plan.to_window(*corner).toPoint())
+            for corner in walk(bench.desk.shop.room).raw
+        )
 
 
 def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -> None:
@@ -110,7 +119,9 @@ def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
     enter(field(bench, "Height there"), "9 m")
     assert bench.desk.shop.room.ceiling.slopes == (slope,)
     assert "must begin below" in bench.window.notice.said.text()
-    next(one for one in bench.window.inspector.findChildren(QCheckBox) if "slopes" in one.text()).setChecked(False)
+    next(one for one in bench.window.inspector.findChildren(QCheckBox) if "slopes" in one.text()).setChecked(
+        False
+    )
     assert bench.desk.shop.room.ceiling.slopes == ()
 
 
@@ -125,7 +136,9 @@ def test_a_machine_is_set_down_where_there_is_room(bench: Bench) -> None:
 
 
 def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
-    """N to the inlet, Space; the way by arrows and its length by digits; N to the port, Space; a gate by N and Space."""
+    """N to the inlet, Space; the way by arrows and its length by digits; N to the port, Space; a gate by N
+    and Space.
+    """
     bench.desk.open(piped(), None)
     bench.stage(2)
     ducts = bench.window.stages[2]
@@ -159,10 +172,17 @@ def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
     bench.desk.pick(main.id)
     before = bench.desk.shop
     corner = main.points[0]
-    together = [i for i, point in enumerate(main.points) if abs(point.x - corner.x) < 1e-3 and abs(point.y - corner.y) < 1e-3]
+    together = [
+        i
+        for i, point in enumerate(main.points)
+        if abs(point.x - corner.x) < 1e-3 and abs(point.y - corner.y) < 1e-3
+    ]
     bench.drag((corner.x, corner.y), (corner.x + 0.3, corner.y + 0.2))
     moved = next(run for run in bench.desk.shop.ducts.runs if run.id == main.id).points
-    assert all((moved[i].x, moved[i].y) == pytest.approx((corner.x + 0.3, corner.y + 0.2), abs=0.09) for i in together)
+    assert all(
+        (moved[i].x, moved[i].y) == pytest.approx((corner.x + 0.3, corner.y + 0.2), abs=0.09)
+        for i in together
+    )
     assert [point.z for point in moved] == [point.z for point in main.points]
     bench.desk.undo()
     assert bench.desk.shop == before
@@ -185,7 +205,9 @@ def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> 
 def test_a_gate_and_a_branch_are_moved_by_typing(bench: Bench) -> None:
     bench.demo("garage-mended")
     bench.stage(2)
-    run = next(run for run in bench.desk.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None)
+    run = next(
+        run for run in bench.desk.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None
+    )
     bench.desk.pick(run.id)
     enter(field(bench, "Where it branches"), "1.5 m")
     enter(field(bench, f"Where {run.gates[0].name or run.gates[0].id}"), "0.45 m")

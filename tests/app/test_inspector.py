@@ -1,4 +1,6 @@
-"""The inspector goes both ways: what is entered changes the document, what changes in the document is shown, what is refused changes nothing."""
+"""The inspector goes both ways: what is entered changes the document, what changes in the document is shown,
+what is refused changes nothing.
+"""
 
 from collections.abc import Callable
 from typing import Any
@@ -34,11 +36,15 @@ def spell(name: str) -> Callable[[Shop], Spell]:
 
 
 def text_field(bench: Bench, name: str) -> TextField:
-    return next(one for one in bench.window.inspector.findChildren(TextField) if one.line.accessibleName() == name)
+    return next(
+        one for one in bench.window.inspector.findChildren(TextField) if one.line.accessibleName() == name
+    )
 
 
 def choice(bench: Bench, name: str) -> ChoiceField:
-    return next(one for one in bench.window.inspector.findChildren(ChoiceField) if one.accessibleName() == name)
+    return next(
+        one for one in bench.window.inspector.findChildren(ChoiceField) if one.accessibleName() == name
+    )
 
 
 def tick(bench: Bench, words: str) -> QCheckBox:
@@ -54,8 +60,22 @@ FIELDS: list[tuple[str, str, str, Read, float | str, str]] = [
     ("planer", "Table height", "34 1/2", lambda s: thing("planer")(s).work_height, 0.8763, "-3"),
     ("planer", "Base above the floor", "4", lambda s: thing("planer")(s).z, 0.1016, "over there"),
     ("planer", "Angle", "-90", lambda s: thing("planer")(s).angle, 270.0, "720"),
-    ("planer", "Flow that clears the chips", "380", lambda s: thing("planer")(s).ports[0].chips_flow, 0.17934, "lots"),
-    ("planer", "Flow that catches fine dust", "1200 m3/h", lambda s: thing("planer")(s).ports[0].fine_flow, 1 / 3, "0"),
+    (
+        "planer",
+        "Flow that clears the chips",
+        "380",
+        lambda s: thing("planer")(s).ports[0].chips_flow,
+        0.17934,
+        "lots",
+    ),
+    (
+        "planer",
+        "Flow that catches fine dust",
+        "1200 m3/h",
+        lambda s: thing("planer")(s).ports[0].fine_flow,
+        1 / 3,
+        "0",
+    ),
     ("collector", "Filter area", "48.4", lambda s: thing("collector")(s).source.filter.area, 4.49651, "0"),
     ("collector", "Filter area", "4.5 m²", lambda s: thing("collector")(s).source.filter.area, 4.5, "0"),
     ("car-door", "From its start", "1' 6", lambda s: opening("car-door")(s).offset, 0.4572, "later"),
@@ -63,12 +83,25 @@ FIELDS: list[tuple[str, str, str, Read, float | str, str]] = [
     ("car-door", "Room outside", "5 m", lambda s: opening("car-door")(s).outside, 5.0, "500 m"),
     ("post", "Width", "6", lambda s: fixture("post")(s).width, 0.1524, "0"),
     ("post", "Top", "2.4 m", lambda s: fixture("post")(s).top, 2.4, "no"),
-    ("main", "Height of all its corners", "7'", lambda s: max(p.z for p in run("main")(s).points), 2.1336, "30 m"),
+    (
+        "main",
+        "Height of all its corners",
+        "7'",
+        lambda s: max(p.z for p in run("main")(s).points),
+        2.1336,
+        "30 m",
+    ),
 ]
 
 
-@pytest.mark.parametrize(("picked", "name", "typed", "read", "then", "refused"), FIELDS, ids=[f"{row[0]}-{row[1]}" for row in FIELDS])
-def test_a_field_goes_both_ways(bench: Bench, picked: str, name: str, typed: str, read: Read, then: float | str, refused: str) -> None:
+@pytest.mark.parametrize(
+    ("picked", "name", "typed", "read", "then", "refused"),
+    FIELDS,
+    ids=[f"{row[0]}-{row[1]}" for row in FIELDS],
+)
+def test_a_field_goes_both_ways(
+    bench: Bench, picked: str, name: str, typed: str, read: Read, then: float | str, refused: str
+) -> None:
     bench.demo("garage")
     bench.desk.pick(picked)
     before = bench.desk.shop
@@ -155,7 +188,10 @@ def test_work_is_changed_in_place(bench: Bench) -> None:
     work = choice(bench, "Work")
     work.setCurrentIndex(1)
     work.activated.emit(1)
-    assert spell(first)(bench.desk.shop).operation == "mitre-saw" and spell(first)(bench.desk.shop).emission[1] == 48.0
+    assert (
+        spell(first)(bench.desk.shop).operation == "mitre-saw"
+        and spell(first)(bench.desk.shop).emission[1] == 48.0
+    )
 
 
 def test_taking_away_and_an_empty_inspector(bench: Bench) -> None:
@@ -202,7 +238,9 @@ def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: B
     points = bench.window.inspector.findChild(QPlainTextEdit)
     before = points.toPlainText()
     points.setPlainText("0 10\n1,200 4")
-    next(one for one in bench.window.inspector.findChildren(QPushButton) if one.text() == "Use these points").click()
+    next(
+        one for one in bench.window.inspector.findChildren(QPushButton) if one.text() == "Use these points"
+    ).click()
     source = thing("collector")(bench.desk.shop).source
     assert source.curve[1].flow == pytest.approx(1200 * 0.3048**3 / 60)
     bench.desk.undo()

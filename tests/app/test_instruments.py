@@ -27,7 +27,8 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
             for hood in one.hoods:
                 bench.desk.pick(hood.thing)
                 total = sum(loss for _, loss in walk.walk.steps())
-                assert total == pytest.approx(one.source_pressure, abs=4.0)  # pieces under half a pascal are not shown
+                # pieces under half a pascal are not shown
+                assert total == pytest.approx(one.source_pressure, abs=4.0)
 
 
 def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> None:
@@ -64,7 +65,11 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
     bench.stage(2)
     walk = bench.window.stages[2].walk
     chart = walk.chart
-    for name in ("Jointer", "A jointer with a long name", "A jointer with a name so long that it fits nowhere"):
+    for name in (
+        "Jointer",
+        "A jointer with a long name",
+        "A jointer with a name so long that it fits nowhere",
+    ):
         walk.choose("Jointer alone")
         bench.desk.apply(lambda shop, n=name: change_thing(shop, "jointer", name=n), "Name")
         bench.settle()
@@ -72,11 +77,16 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
         (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
         chosen = walk.flow()
         beside = (label.pos().x(), label.pos().y()) == pytest.approx(
-            (convert(chosen.flow, units_for("imperial").flow), convert(chosen.source_pressure, units_for("imperial").pressure))
+            (
+                convert(chosen.flow, units_for("imperial").flow),
+                convert(chosen.source_pressure, units_for("imperial").pressure),
+            )
         )
         assert beside == (len(name) < 20)
         if not beside:
-            assert tuple(label.anchor) == (1.0, 0.0) and label.pos().y() == pytest.approx(chart.plot.viewRange()[1][1])
+            assert tuple(label.anchor) == (1.0, 0.0) and label.pos().y() == pytest.approx(
+                chart.plot.viewRange()[1][1]
+            )
             assert label.boundingRect().width() < chart.plot.getViewBox().width()
 
 
@@ -95,7 +105,10 @@ def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
         assert bench.desk.shop is before and words in field().refusal.text()
     enter(field(), "Dust day")
     bench.settle()
-    assert walk.flow().name == "Dust day" and [one.name for one in bench.desk.shop.ducts.gate_sets].count("Dust day") == 1
+    assert (
+        walk.flow().name == "Dust day"
+        and [one.name for one in bench.desk.shop.ducts.gate_sets].count("Dust day") == 1
+    )
 
 
 def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
@@ -105,7 +118,10 @@ def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench)
     for finding in bench.window.bench.latest.of("ducts"):
         if finding.rule in ("chips-move", "hood-flow"):
             bench.window.findings.reveal(finding.key)
-            assert walk.flow().name == finding.where.gate_set and f"“{walk.flow().name}”" in finding.sentence + finding.why
+            assert (
+                walk.flow().name == finding.where.gate_set
+                and f"“{walk.flow().name}”" in finding.sentence + finding.why
+            )
     walk.choose("Jointer alone")
     walk.toggle("saw-gate", True)
     bench.settle()
@@ -142,7 +158,11 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
     bench.settle()
     (own,) = bench.desk.shop.ducts.gate_sets
     assert set(own.open) == {"planer-gate", "saw-gate"} and walk.chosen == own.name
-    name = next(line for line in walk.choices.findChildren(QLineEdit) if line.accessibleName() == "Name of this gate choice")
+    name = next(
+        line
+        for line in walk.choices.findChildren(QLineEdit)
+        if line.accessibleName() == "Name of this gate choice"
+    )
     name.setFocus()
     name.selectAll()
     QTest.keyClicks(name, "Two at once")
@@ -208,11 +228,16 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
 
 
 def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) -> None:
-    for demo, is_right in (("garage", False), ("garage-mended", True)):  # the first is high at its end, the second is long clean by then
+    # the first is high at its end, the second is long clean by then
+    for demo, is_right in (("garage", False), ("garage-mended", True)):
         bench.demo(demo)
         bench.stage(3)
         plot = bench.window.stages[3].day.plot
-        (label,) = [item for item in plot.getPlotItem().items if isinstance(item, pg.TextItem) and "limit" in item.toPlainText()]
+        (label,) = [
+            item
+            for item in plot.getPlotItem().items
+            if isinstance(item, pg.TextItem) and "limit" in item.toPlainText()
+        ]
         assert (label.pos().x() > 100) == is_right, demo
 
 
@@ -222,10 +247,18 @@ def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> Non
     before = len(bench.desk.shop.air.session.spells)
     bench.window.stages[3].add_work("belt-sander")
     spells = bench.desk.shop.air.session.spells
-    assert len(spells) == before + 1 and spells[-1].operation == "belt-sander" and bench.desk.picked == spells[-1].id
+    assert (
+        len(spells) == before + 1
+        and spells[-1].operation == "belt-sander"
+        and bench.desk.picked == spells[-1].id
+    )
     assert bench.desk.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
     bench.settle()
-    button = next(b for b in bench.window.stages[3].day.work.findChildren(QPushButton) if b.text().endswith(spells[0].name))
+    button = next(
+        b
+        for b in bench.window.stages[3].day.work.findChildren(QPushButton)
+        if b.text().endswith(spells[0].name)
+    )
     button.click()
     assert bench.desk.picked == spells[0].id
 
@@ -300,7 +333,9 @@ def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
     assert list(tape._rows) == ["A", "B", "C", "E", "D"]
     bench.desk.undo()
     assert bench.desk.shop == before
-    full = Opening(id="wide", kind="sliding", wall="B", offset=0.05, width=before.room.walls[1].length - 0.1, head=2.0)
+    full = Opening(
+        id="wide", kind="sliding", wall="B", offset=0.05, width=before.room.walls[1].length - 0.1, head=2.0
+    )
     bench.desk.apply(lambda shop: put_opening(shop, full), "Fill the wall")
     bench.desk.pick("B")
     filled = bench.desk.shop

@@ -1,4 +1,6 @@
-"""A new user's way through the window: by clicks, drags and keys, asserting on the document and on what is shown."""
+"""A new user's way through the window: by clicks, drags and keys, asserting on the document and on what is
+shown.
+"""
 
 from pathlib import Path
 
@@ -69,7 +71,9 @@ def test_closing_the_loop_reckons_the_last_wall(bench: Bench) -> None:
 
 
 def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path: Path) -> None:
-    """Room with a post and a roll-up door, three machines, a collector with a main and two drops; the choice that starves the planer; mended; saved."""
+    """Room with a post and a roll-up door, three machines, a collector with a main and two drops; the choice
+    that starves the planer; mended; saved.
+    """
     room_of(bench)
     room = bench.window.stages[0]
     room.add_opening("roll-up")
@@ -83,7 +87,12 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
 
     bench.stage(1)
     place = bench.window.stages[1]
-    for kind, where in (("table-saw", (3.2, 2.6)), ("planer", (1.2, 3.4)), ("workbench", (4.6, 5.6)), ("collector", (0.9, 0.6))):
+    for kind, where in (
+        ("table-saw", (3.2, 2.6)),
+        ("planer", (1.2, 3.4)),
+        ("workbench", (4.6, 5.6)),
+        ("collector", (0.9, 0.6)),
+    ):
         place.place(kind)
         bench.settle()
         thing = bench.desk.shop.things[-1]
@@ -129,18 +138,31 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     ducts.walk.toggle(bench.desk.shop.ducts.runs[2].gates[0].id, True)
     bench.settle()
     both = next(one for one in bench.window.bench.latest.results.networks[0].sets if len(one.open_gates) == 2)
-    alone = next(one for one in bench.window.bench.latest.results.networks[0].sets if one.name == "Thickness planer alone")
+    alone = next(
+        one
+        for one in bench.window.bench.latest.results.networks[0].sets
+        if one.name == "Thickness planer alone"
+    )
     assert both.hoods[0].flow < alone.hoods[0].flow
-    starved = [one for one in bench.window.bench.latest.of("ducts") if one.rule == "hood-flow" and one.about.startswith("planer")]
+    starved = [
+        one
+        for one in bench.window.bench.latest.of("ducts")
+        if one.rule == "hood-flow" and one.about.startswith("planer")
+    ]
     assert starved[0].grade <= Grade.MEND and both.name in starved[0].sentence
 
     panel = bench.window.findings
     panel.reveal(starved[0].key)
-    bench.bot.waitUntil(lambda: any("Open only" in b.accessibleName() for b in panel.findChildren(QPushButton)), timeout=20_000)
+    bench.bot.waitUntil(
+        lambda: any("Open only" in b.accessibleName() for b in panel.findChildren(QPushButton)),
+        timeout=20_000,
+    )
     button = next(b for b in panel.findChildren(QPushButton) if "Open only" in b.accessibleName())
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     bench.settle()
-    assert all(one.grade > Grade.STOP for one in bench.window.bench.latest.of("ducts") if one.key == starved[0].key)
+    assert all(
+        one.grade > Grade.STOP for one in bench.window.bench.latest.of("ducts") if one.key == starved[0].key
+    )
 
     bench.stage(3)
     bench.window.stages[3].add_work("planer")
@@ -186,7 +208,8 @@ def test_dragging_is_one_step_of_undo_and_snaps_flush_to_a_wall(bench: Bench) ->
     assert vac is not None
     bench.drag((vac.x, vac.y), (vac.x - 0.5, 0.28))
     after = bench.desk.shop.thing("vac")
-    assert after is not None and after.y == pytest.approx(vac.width / 2, abs=1e-6)  # flush with wall A, its lower side
+    # flush with wall A, its lower side
+    assert after is not None and after.y == pytest.approx(vac.width / 2, abs=1e-6)
     bench.desk.undo()
     assert bench.desk.shop == before
     bench.desk.redo()
@@ -255,8 +278,15 @@ def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
     before = bench.desk.shop
     finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "support-level")
     bench.window.findings.reveal(finding.key)
-    bench.bot.waitUntil(lambda: any(b.accessibleName().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)), timeout=20_000)
-    button = next(b for b in bench.window.findings.findChildren(QPushButton) if b.accessibleName().startswith("Trim"))
+    bench.bot.waitUntil(
+        lambda: any(
+            b.accessibleName().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)
+        ),
+        timeout=20_000,
+    )
+    button = next(
+        b for b in bench.window.findings.findChildren(QPushButton) if b.accessibleName().startswith("Trim")
+    )
     button.hovered.emit(button.tried)  # type: ignore[attr-defined]
     assert bench.desk.is_previewing and bench.desk.shop == before
     assert bench.desk.shown.thing("outfeed-table") != before.thing("outfeed-table")
@@ -264,7 +294,9 @@ def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
     assert not bench.desk.is_previewing
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     bench.settle()
-    assert all(one.grade > Grade.MEND for one in bench.window.bench.latest.of("place") if one.key == finding.key)
+    assert all(
+        one.grade > Grade.MEND for one in bench.window.bench.latest.of("place") if one.key == finding.key
+    )
     bench.desk.undo()
     assert bench.desk.shop == before
 
@@ -363,7 +395,9 @@ def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
     assert "nothing flows" in bench.window.notice.said.text()
 
 
-def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_writing_sheets_from_the_window(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
     bench.demo("garage-mended")
     for name, starts in (
         ("plan.svg", b"<?xml"),
@@ -373,11 +407,15 @@ def test_writing_sheets_from_the_window(bench: Bench, tmp_path: Path, monkeypatc
         ("plan.dxf", b"  0"),
     ):
         target = tmp_path / name
-        monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), ""))
+        monkeypatch.setattr(
+            "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), "")
+        )
         bench.window.filing.print_binder()
         assert target.read_bytes().startswith(starts), name
         assert target.stat().st_size > 300
-    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), ""))
+    monkeypatch.setattr(
+        "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), "")
+    )
     bench.window.filing.print_binder()
     assert "no kind of sheet" in bench.window.notice.said.text()
 

@@ -1,4 +1,6 @@
-"""Lettering keeps apart: no two words on each other, none off the page, and what may be left out of a crowd is left out."""
+"""Lettering keeps apart: no two words on each other, none off the page, and what may be left out of a crowd
+is left out.
+"""
 
 import itertools
 import re
@@ -34,7 +36,10 @@ def boxes(sheet: Sheet, *words: Word) -> list[QRectF]:
     for one in words:
         sheet.letter(one)
     sheet.set_words()
-    return [QRectF(QPointF(left, top), QPointF(right, bottom)) for left, top, right, bottom in sheet._board._taken[before:]]
+    return [
+        QRectF(QPointF(left, top), QPointF(right, bottom))
+        for left, top, right, bottom in sheet._board._taken[before:]
+    ]
 
 
 def test_a_word_goes_to_its_first_spot_where_nothing_is_in_the_way(sheet: Sheet) -> None:
@@ -43,7 +48,9 @@ def test_a_word_goes_to_its_first_spot_where_nothing_is_in_the_way(sheet: Sheet)
 
 
 def test_the_second_word_gives_way(sheet: Sheet) -> None:
-    first, second = boxes(sheet, word("Table saw", (100, 100), rank=0), word("Bandsaw", (100, 100), (100, 150), rank=1))
+    first, second = boxes(
+        sheet, word("Table saw", (100, 100), rank=0), word("Bandsaw", (100, 100), (100, 150), rank=1)
+    )
     assert first.contains(QPointF(100, 100)) and second.contains(QPointF(100, 150))
     assert not first.intersects(second)
 
@@ -80,7 +87,9 @@ def test_a_name_is_written_upwards_where_its_body_is_tall_and_narrow(sheet: Shee
 
 def test_two_lines_are_taken_where_one_does_not_fit(sheet: Sheet) -> None:
     home = QRectF(50, 50, 62, 60)
-    (box,) = boxes(sheet, Word(("Outfeed table", "Outfeed\ntable"), (Spot(home.center(), home=home),), LIGHT.ink))
+    (box,) = boxes(
+        sheet, Word(("Outfeed table", "Outfeed\ntable"), (Spot(home.center(), home=home),), LIGHT.ink)
+    )
     assert home.adjusted(-4, -4, 4, 4).contains(box)
 
 
@@ -94,7 +103,9 @@ def test_spots_around_a_box_touch_it_nowhere() -> None:
 def test_cost_counts_the_share_that_is_covered() -> None:
     box, spot, plain = QRectF(10, 10, 100, 20), Spot(QPointF(60, 20)), word("x", (60, 20))
 
-    def costs(*boxes: QRectF, taken: QRectF | None = None, obstacle: Obstacle | None = None, at: Spot = spot) -> list[float]:
+    def costs(
+        *boxes: QRectF, taken: QRectF | None = None, obstacle: Obstacle | None = None, at: Spot = spot
+    ) -> list[float]:
         board = Board()
         if taken is not None:
             board.take(taken)
@@ -104,7 +115,9 @@ def test_cost_counts_the_share_that_is_covered() -> None:
 
     assert costs(box) == [0.0]
     assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0)) == [pytest.approx(0.5)]
-    assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0, plain.owner or "")) == [pytest.approx(0.5)]
+    assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0, plain.owner or "")) == [
+        pytest.approx(0.5)
+    ]
     assert costs(box, taken=QRectF(10, 10, 25, 20)) == [pytest.approx(0.75)]  # other words weigh three times
     assert costs(box, box.translated(-60, 0)) == [0.0, pytest.approx(8 * 0.5)]
     assert costs(box, at=Spot(QPointF(60, 20), home=QRectF(10, 10, 75, 20))) == [pytest.approx(1.5 * 0.25)]
@@ -123,7 +136,10 @@ def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:
 @pytest.mark.parametrize(
     ("sentence", "pieces"),
     [
-        ("leaves only 1' 3 3/4\", and 2' 0\" are kept", ["leaves", "only", "1' 3 3/4\",", "and", "2' 0\"", "are", "kept"]),
+        (
+            "leaves only 1' 3 3/4\", and 2' 0\" are kept",
+            ["leaves", "only", "1' 3 3/4\",", "and", "2' 0\"", "are", "kept"],
+        ),
         ("reach 34.2 mg/m³: only", ["reach", "34.2 mg/m³:", "only"]),
         ("hold 2.94 in. w.g., and", ["hold", "2.94 in. w.g.,", "and"]),
         ("takes 4 minutes in 2 steps", ["takes", "4", "minutes", "in", "2", "steps"]),
@@ -132,5 +148,7 @@ def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:
 def test_no_line_breaks_inside_a_figure(sentence: str, pieces: list[str]) -> None:
     """Qt breaks at plain spaces and after slashes."""
     shown = unbroken(sentence)
-    assert [piece.replace("\u00a0", " ").replace("\u2060", "") for piece in re.split(r" |(?<=/)(?!\u2060)", shown)] == pieces
+    assert [
+        piece.replace("\u00a0", " ").replace("\u2060", "") for piece in re.split(r" |(?<=/)(?!\u2060)", shown)
+    ] == pieces
     assert shown.replace("\u00a0", " ").replace("\u2060", "") == sentence

@@ -97,7 +97,9 @@ def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> No
     QTest.mousePress(plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start)
     QTest.mouseMove(plan, start + QPoint(40, 25))
     QApplication.processEvents()
-    QTest.mouseRelease(plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 25))
+    QTest.mouseRelease(
+        plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 25)
+    )
     assert plan.origin - origin == QPointF(40, 25) and bench.desk.shop == before
 
 
@@ -158,7 +160,9 @@ def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
 
 
 @pytest.mark.parametrize("demo", ["garage", "garage-mended"])
-def test_plan_section_and_finding_say_one_figure(bench: Bench, demo: str, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_plan_section_and_finding_say_one_figure(
+    bench: Bench, demo: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
     said: list[str] = []
     monkeypatch.setattr(Sheet, "letter", lambda self, word: said.extend(word.texts))
     bench.demo(demo)
@@ -170,13 +174,24 @@ def test_plan_section_and_finding_say_one_figure(bench: Bench, demo: str, monkey
         bench.window.plan.grab()
         figure, into = say.length(one.longest_board), say.length(one.into.length)
         assert f"longest board {figure}" in said and f"in {into}" in said
-        finding = next(card for card in bench.window.bench.latest.of("place") if card.rule == "lane" and card.about == name)
+        finding = next(
+            card
+            for card in bench.window.bench.latest.of("place")
+            if card.rule == "lane" and card.about == name
+        )
         assert figure in finding.sentence + finding.why
         assert bench.window.stages[1].instrument._stop_words(one)[0].startswith(f"in {into}, ")
 
 
 def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
-    turns = {"A": (6.0, 90.0), "B": (4.0, 90.0), "C": (2.0, -90.0), "D": (2.0, 90.0), "E": (4.0, 90.0), "F": (6.0, 90.0)}
+    turns = {
+        "A": (6.0, 90.0),
+        "B": (4.0, 90.0),
+        "C": (2.0, -90.0),
+        "D": (2.0, 90.0),
+        "E": (4.0, 90.0),
+        "F": (6.0, 90.0),
+    }
     walls = tuple(Wall(id=name, length=length, turn=turn) for name, (length, turn) in turns.items())
     bench.desk.open(Shop(units="metric", room=Room(walls=walls)), None)
     bench.stage(0)
@@ -283,11 +298,16 @@ def test_a_card_opens_wherever_its_head_is_clicked(bench: Bench) -> None:
     bench.stage(1)
     panel = bench.window.findings
     first = panel.findChildren(FindingCard)[0]
-    QTest.mouseClick(first, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(first.width() - 20, 12))
+    QTest.mouseClick(
+        first, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(first.width() - 20, 12)
+    )
     assert panel.open_key == first.finding.key
     bench.bot.waitUntil(lambda: panel._asked is None, timeout=20_000)
     card = panel.findChildren(FindingCard)[0]
-    QTest.mouseClick(card, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(4, card.height() - 4))  # reading on does not shut it
+    # reading on does not shut it
+    QTest.mouseClick(
+        card, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(4, card.height() - 4)
+    )
     assert panel.open_key == first.finding.key
 
 

@@ -63,7 +63,12 @@ def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(be
     review = bench.window.bench
     assert review.is_stale and review.latest is before and review._rest.isActive()
     assert review.quick().shop is bench.desk.shop  # lanes and distances follow the hand
-    QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, bench.at(jointer.x - 0.8, jointer.y - 0.3))
+    QTest.mouseRelease(
+        bench.window.plan,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+        bench.at(jointer.x - 0.8, jointer.y - 0.3),
+    )
     assert not review._rest.isActive()
     bench.settle()
     assert review.latest.results.shop is bench.desk.shop
@@ -80,7 +85,9 @@ def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
 
 
 def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench: Bench) -> None:
-    """Sixty things: 0.11 s a frame where the yardstick takes 0.04 s; it was 0.94 s while words were weighed one by one and reviews ran beside."""
+    """Sixty things: 0.11 s a frame where the yardstick takes 0.04 s; it was 0.94 s while words were weighed
+    one by one and reviews ran beside.
+    """
     bench.desk.open(crowded(), None)
     bench.stage(1)
     plan, thing = bench.window.plan, bench.desk.shop.thing("planer-2")
@@ -97,7 +104,9 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 2))
 
 
-def test_a_review_that_fails_says_so_and_the_next_one_is_made(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_a_review_that_fails_says_so_and_the_next_one_is_made(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
     bench.demo("garage")
 
     def broken(*_: object) -> None:
@@ -107,7 +116,9 @@ def test_a_review_that_fails_says_so_and_the_next_one_is_made(bench: Bench, monk
     name = bench.desk.shop.name
     bench.desk.apply(lambda shop: move_thing(shop, "jointer", 2.0, 1.5), "Move")
     bench.bot.waitUntil(lambda: "a slip of ours" in bench.window.notice.said.text(), timeout=5_000)
-    assert "Your work is kept" in bench.window.notice.said.text() and bench.window.mend.text() == "not checked"
+    assert (
+        "Your work is kept" in bench.window.notice.said.text() and bench.window.mend.text() == "not checked"
+    )
     monkeypatch.undo()
     bench.desk.undo()
     bench.settle()

@@ -52,7 +52,9 @@ def test_the_plan_is_sound_svg_with_every_wall_named(qapp: QApplication, tmp_pat
     assert dark > 200  # the walls at least
 
 
-def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(qapp: QApplication, tmp_path: Path) -> None:
+def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(
+    qapp: QApplication, tmp_path: Path
+) -> None:
     path = tmp_path / "binder.pdf"
     write(loads(demo_bytes("garage")), path)
     data = path.read_bytes()
@@ -77,7 +79,9 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
         rows = list(csv.DictReader(io.StringIO(parts_csv(shop))))
         paths = run_paths(shop.ducts, shop.things)
         laid = sum(float(row["amount"]) for row in rows if row["unit"] == "m")
-        assert laid == pytest.approx(sum(length_of(paths[run.id]) for run in shop.ducts.runs), abs=0.01 * len(shop.ducts.runs))
+        assert laid == pytest.approx(
+            sum(length_of(paths[run.id]) for run in shop.ducts.runs), abs=0.01 * len(shop.ducts.runs)
+        )
         gates = sum(int(row["amount"]) for row in rows if row["part"] == "Gate")
         assert gates == sum(len(run.gates) for run in shop.ducts.runs)
         branches = sum(int(row["amount"]) for row in rows if row["part"].startswith("Branch fitting"))
@@ -129,11 +133,15 @@ def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
     names = {text.dxf.text for text in space.query('TEXT[layer=="THINGS"]')}
     assert names == {thing.name for thing in shop.things}
     outline = space.query('LWPOLYLINE[layer=="THINGS"]')[0].get_points()
-    assert [tuple(point[:2]) for point in outline] == [pytest.approx(tuple(corner * 1000)) for corner in footprint(shop.things[0])]
+    assert [tuple(point[:2]) for point in outline] == [
+        pytest.approx(tuple(corner * 1000)) for corner in footprint(shop.things[0])
+    ]
 
 
 def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, tmp_path: Path) -> None:
-    for number, shop in enumerate((Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")), ducts=Shop().ducts))):
+    for number, shop in enumerate(
+        (Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")), ducts=Shop().ducts))
+    ):
         for name in ("plan.svg", "binder.pdf", "parts.csv", "setout.csv", "plan.dxf"):
             path = tmp_path / f"{number}-{name}"
             write(shop, path)

@@ -1,9 +1,20 @@
-"""What every stage owes: it fits, nothing is clipped at 24 px, the keyboard reaches all, all have names, an empty shop says what to do."""
+"""What every stage owes: it fits, nothing is clipped at 24 px, the keyboard reaches all, all have names, an
+empty shop says what to do.
+"""
 
 import pytest
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLineEdit, QPushButton, QToolButton, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QCheckBox,
+    QComboBox,
+    QLineEdit,
+    QPushButton,
+    QToolButton,
+    QWidget,
+)
 
 from purvel.app.desk import Desk
 from purvel.app.theme import DARK, LIGHT, Look
@@ -53,7 +64,12 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
         QApplication.processEvents()
         rows.append(bench.window.stages[2].tray)
     found = [
-        [one.geometry() for one in row.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()] for row in rows
+        [
+            one.geometry()
+            for one in row.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly)
+            if one.isVisible()
+        ]
+        for row in rows
     ]
     assert [len(boxes) for boxes in found] == [[6], [5], [3, 5], [6]][stage]
     for row, boxes in zip(rows, found):
@@ -87,13 +103,21 @@ def test_an_empty_shop_says_what_to_do(bench: Bench, stage: int) -> None:
 
 @pytest.mark.parametrize("stage", [2, 3])
 def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench, stage: int) -> None:
-    shop = Shop(room=box_room(6, 5), things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)))
+    shop = Shop(
+        room=box_room(6, 5),
+        things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)),
+    )
     bench.desk.open(shop, None)
     bench.stage(stage)
     said = bench.window.notice.tool
     assert said.isVisible() and "Press “" in said.text()
     if stage == 2:
-        bench.desk.apply(lambda s: put_run(s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))), "Draw")
+        bench.desk.apply(
+            lambda s: put_run(
+                s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))
+            ),
+            "Draw",
+        )
     else:
         bench.window.stages[3].add_work("planer")
     assert not said.isVisible()
@@ -122,7 +146,8 @@ def test_keys_change_the_stage(bench: Bench) -> None:
 
 def test_a_strange_room_is_drawn_all_the_same(bench: Bench) -> None:
     crossed = tuple(
-        Wall(id=name, length=length, turn=turn) for name, length, turn in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
+        Wall(id=name, length=length, turn=turn)
+        for name, length, turn in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
     )
     for walls in (crossed, crossed[:1], (Wall(id="A", length=0.001), Wall(id="B", length=200.0))):
         bench.desk.open(Shop(room=Room(walls=walls)), None)
@@ -149,8 +174,20 @@ def test_contrast(look: Look) -> None:
         for text in (look.ink, look.pencil, look.stop, look.mend, look.watch, look.good):
             assert contrast(text, ground) >= 4.5, (text, ground)
     assert contrast(look.accent_text, look.accent) >= 4.5
-    assert contrast(look.ink, look.wood) >= 4.5 and contrast(look.ink, look.storage) >= 4.5 and contrast(look.ink, look.metal) >= 4.5
-    for line in (look.wall, look.wood_edge, look.accent, look.air_fine, look.air_mid, look.air_coarse, *(look.grade(g) for g in Grade)):
+    assert (
+        contrast(look.ink, look.wood) >= 4.5
+        and contrast(look.ink, look.storage) >= 4.5
+        and contrast(look.ink, look.metal) >= 4.5
+    )
+    for line in (
+        look.wall,
+        look.wood_edge,
+        look.accent,
+        look.air_fine,
+        look.air_mid,
+        look.air_coarse,
+        *(look.grade(g) for g in Grade),
+    ):
         assert contrast(line, look.sheet) >= 3.0, line
 
 
@@ -188,7 +225,11 @@ def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Benc
     bench.window.set_text(24)
     left = names()
     assert left < everything and {"☰", "Undo"} < left
-    assert all(one.geometry().right() <= header.width() for one in header.findChildren(QAbstractButton) if one.isVisible())
+    assert all(
+        one.geometry().right() <= header.width()
+        for one in header.findChildren(QAbstractButton)
+        if one.isVisible()
+    )
     menu = [action.text() for action in bench.window.menu_button.menu().actions()]
     assert {"Find anything", "Print the binder …", "Larger text", "Smaller text"} <= set(menu)
     bench.window.resize(1280, 800)
@@ -204,7 +245,11 @@ def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, s
     bench.stage(stage)
     QApplication.processEvents()
     strip = bench.window.stage.strip
-    shown = [one for one in strip.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly) if one.isVisible()]
+    shown = [
+        one
+        for one in strip.findChildren(QWidget, options=Qt.FindChildOption.FindDirectChildrenOnly)
+        if one.isVisible()
+    ]
     assert shown and all(strip.rect().contains(one.geometry()) for one in shown)
     assert bench.window.plan.height() >= 150
 
@@ -212,7 +257,9 @@ def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, s
 def test_the_text_grows_by_key_and_by_menu(bench: Bench) -> None:
     QTest.keyClick(bench.window, Qt.Key.Key_Plus, Qt.KeyboardModifier.ControlModifier)
     assert bench.window.pixels == 18
-    next(action for action in bench.window.menu_button.menu().actions() if action.text() == "Smaller text").trigger()
+    next(
+        action for action in bench.window.menu_button.menu().actions() if action.text() == "Smaller text"
+    ).trigger()
     assert bench.window.pixels == 15
 
 

@@ -57,13 +57,22 @@ def test_left_out_fields_take_their_defaults() -> None:
         (zipped(shop__json='{"format": "purvel-shop", "version": 99, "shop": {}}'), "newer Purvel"),
         (zipped(shop__json='{"format": "purvel-shop", "version": 0, "shop": {}}'), "never was"),
         (zipped(shop__json=b"\xff\xfe"), "not JSON"),
-        (zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": NaN}}'), "not JSON"),
-        (zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": 1e999}}'), "not JSON"),
+        (
+            zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": NaN}}'),
+            "not JSON",
+        ),
+        (
+            zipped(shop__json='{"format": "purvel-shop", "version": 1, "shop": {"hand_room": 1e999}}'),
+            "not JSON",
+        ),
         (with_shop(hand_room=-1), "shop.hand_room"),
         (with_shop(hand_room="wide"), "shop.hand_room"),
         (with_shop(colour="red"), "shop.colour"),
         (with_shop(room={"walls": [{"id": "A", "length": 0}]}), "shop.room.walls[0].length"),
-        (with_shop(things=[{"id": "x", "kind": "y", "width": 1, "depth": 1, "height": 1, "wheel": True}]), "shop.things[0].wheel"),
+        (
+            with_shop(things=[{"id": "x", "kind": "y", "width": 1, "depth": 1, "height": 1, "wheel": True}]),
+            "shop.things[0].wheel",
+        ),
         (with_shop(ducts={"runs": [{"id": "r", "source": "gone"}]}), "not there"),
         (with_shop(room={"walls": [{"id": "A", "length": 1}] * 2}), "used by 2"),
     ],
@@ -96,10 +105,18 @@ def test_a_damaged_file_is_read_or_refused_never_worse(at: int, noise: bytes) ->
 
 
 json_values = st.recursive(
-    st.none() | st.booleans() | st.integers(-(10**6), 10**6) | st.floats(allow_nan=False, allow_infinity=False) | st.text(max_size=8),
+    st.none()
+    | st.booleans()
+    | st.integers(-(10**6), 10**6)
+    | st.floats(allow_nan=False, allow_infinity=False)
+    | st.text(max_size=8),
     lambda inner: (
         st.lists(inner, max_size=4)
-        | st.dictionaries(st.sampled_from(["room", "walls", "things", "id", "length", "ducts", "runs", "x"]), inner, max_size=4)
+        | st.dictionaries(
+            st.sampled_from(["room", "walls", "things", "id", "length", "ducts", "runs", "x"]),
+            inner,
+            max_size=4,
+        )
     ),
     max_leaves=12,
 )
@@ -169,7 +186,9 @@ def test_the_published_schema_is_the_one_that_reads() -> None:
     assert published["$defs"]["Thing"]["required"] == ["id", "kind", "width", "depth", "height"]
 
 
-@pytest.mark.parametrize(("field", "words"), [("material", "made of “cardboard”"), ("elbow", "elbows “cardboard”")])
+@pytest.mark.parametrize(
+    ("field", "words"), [("material", "made of “cardboard”"), ("elbow", "elbows “cardboard”")]
+)
 def test_a_duct_of_something_unknown_is_refused(field: str, words: str) -> None:
     run = replace(Run(id="main"), **{field: "cardboard"})
     with pytest.raises(FileError, match=words):

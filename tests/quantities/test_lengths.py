@@ -32,7 +32,9 @@ def test_a_bare_number_is_in_the_readers_small_unit_and_a_fraction_is_always_inc
     assert parse_length("162 1/2", "metric") == pytest.approx(162.5 * 0.0254)
 
 
-@pytest.mark.parametrize("text", ["", "abc", "-3", "1/0", "3 4", "4 m 20", "1e9", "99999 m", "12 furlongs", "''", "5'6'7"])
+@pytest.mark.parametrize(
+    "text", ["", "abc", "-3", "1/0", "3 4", "4 m 20", "1e9", "99999 m", "12 furlongs", "''", "5'6'7"]
+)
 def test_refuses_with_one_sentence_that_says_what_it_takes(text: str) -> None:
     with pytest.raises(LengthError) as refused:
         parse_length(text, "imperial")
@@ -51,7 +53,14 @@ def test_a_comma_that_can_mean_two_things_is_asked_about() -> None:
 
 @pytest.mark.parametrize(
     ("metres", "text"),
-    [(5.8, "19' 0 3/8\""), (0.3048, "1' 0\""), (0.0095, '3/8"'), (0.0, '0"'), (3.8227, "12' 6 1/2\""), (-0.3143, "-1' 0 3/8\"")],
+    [
+        (5.8, "19' 0 3/8\""),
+        (0.3048, "1' 0\""),
+        (0.0095, '3/8"'),
+        (0.0, '0"'),
+        (3.8227, "12' 6 1/2\""),
+        (-0.3143, "-1' 0 3/8\""),
+    ],
 )
 def test_written_as_on_a_tape(metres: float, text: str) -> None:
     assert format_length(metres, "imperial") == text

@@ -32,7 +32,14 @@ def test_typed_quantities_take_their_own_unit_or_the_fields() -> None:
     assert parse_quantity("350", IMPERIAL.flow) == pytest.approx(0.16518, rel=1e-4)
     assert parse_quantity("600 m3/h", IMPERIAL.flow) == pytest.approx(1 / 6)
     assert parse_quantity("2 kPa", IMPERIAL.pressure) == pytest.approx(2000.0)
-    for text, cfm in (("1,200", 1200), ("1,200 cfm", 1200), ("1,200.5", 1200.5), ("12,5", 12.5), ("0,125", 0.125), ("1,20", 1.2)):
+    for text, cfm in (
+        ("1,200", 1200),
+        ("1,200 cfm", 1200),
+        ("1,200.5", 1200.5),
+        ("12,5", 12.5),
+        ("0,125", 0.125),
+        ("1,20", 1.2),
+    ):
         assert convert(parse_quantity(text, IMPERIAL.flow), IMPERIAL.flow) == pytest.approx(cfm)
     for bad in ("1.200,5", "1,2,3", "many", "12 bananas", "", "3 m"):
         with pytest.raises(UnitError):

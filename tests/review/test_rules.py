@@ -10,8 +10,31 @@ from purvel.files import loads
 from purvel.review import Finding, Grade, Reviewer, moves_for, review
 from purvel.review.moves import _PROPOSERS
 from purvel.review.results import named_gate_sets
-from purvel.shop import Ducts, Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Session, Shop, Spell, Vertex, Wall
-from purvel.shop.edits import change_air, change_ducts, change_room, change_run, change_thing, move_thing, put_opening, put_thing
+from purvel.shop import (
+    Ducts,
+    Fixture,
+    Gate,
+    GateSet,
+    Join,
+    Opening,
+    PortRef,
+    Run,
+    Session,
+    Shop,
+    Spell,
+    Vertex,
+    Wall,
+)
+from purvel.shop.edits import (
+    change_air,
+    change_ducts,
+    change_room,
+    change_run,
+    change_thing,
+    move_thing,
+    put_opening,
+    put_thing,
+)
 from purvel.shop.faults import faults
 from tests.conftest import block, box_room
 
@@ -33,7 +56,13 @@ def v(x: float, y: float, z: float) -> Vertex:
 def piped(small_shop: Shop) -> Shop:
     """The small shop with a collector, a main, and a drop to the saw through a gate."""
     shop = put_thing(small_shop, make_thing("collector", "collector", 0.6, 0.4))
-    main = Run(id="main", name="Main", diameter=0.125, source="collector", points=(v(1.8, 0.4, 0.65), v(1.8, 0.4, 2.1), v(1.8, 4.0, 2.1)))
+    main = Run(
+        id="main",
+        name="Main",
+        diameter=0.125,
+        source="collector",
+        points=(v(1.8, 0.4, 0.65), v(1.8, 0.4, 2.1), v(1.8, 4.0, 2.1)),
+    )
     drop = Run(
         id="drop",
         name="Drop",
@@ -55,24 +84,35 @@ def test_room_rules(small_shop: Shop) -> None:
     walls = small_shop.room.walls
     slipped = change_room(small_shop, walls=(*walls[:2], replace(walls[2], length=5.7), walls[3]))
     (gap,) = fired(slipped, "closing-gap")
-    assert gap.grade == Grade.MEND and gap.figures["gap"] == pytest.approx(0.3) and gap.where.items == ("A", "C")
+    assert (
+        gap.grade == Grade.MEND and gap.figures["gap"] == pytest.approx(0.3) and gap.where.items == ("A", "C")
+    )
     assert fired(change_room(small_shop, walls=walls[:2]), "room-open")[0].figures["gap"] > 5
     paced = change_room(small_shop, walls=(replace(walls[0], how="paced"), *walls[1:]))
     assert fired(paced, "walls-guessed")[0].where.items == ("A",)
     crossed = Shop(
         room=replace(
             box_room(),
-            walls=tuple(Wall(id=n, length=x, turn=t) for n, x, t in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))),
+            walls=tuple(
+                Wall(id=n, length=x, turn=t)
+                for n, x, t in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
+            ),
         )
     )
     assert grade(crossed, "walls-cross") == Grade.STOP
     assert grade(change_room(small_shop, openings=()), "no-entry") == Grade.MEND
     door = small_shop.room.openings[0]
-    assert fired(put_opening(small_shop, replace(door, width=0.6)), "way-out-narrow")[0].figures["width"] == 0.6
-    assert fired(put_opening(small_shop, replace(door, offset=4.5)), "opening-off-wall")[0].figures["over"] == pytest.approx(0.4)
+    assert (
+        fired(put_opening(small_shop, replace(door, width=0.6)), "way-out-narrow")[0].figures["width"] == 0.6
+    )
+    assert fired(put_opening(small_shop, replace(door, offset=4.5)), "opening-off-wall")[0].figures[
+        "over"
+    ] == pytest.approx(0.4)
     assert grade(put_opening(small_shop, replace(door, head=2.6)), "opening-too-tall") == Grade.MEND
     second = replace(door, id="other", offset=1.0)
-    assert fired(put_opening(small_shop, second), "openings-overlap")[0].figures["shared"] == pytest.approx(0.2)
+    assert fired(put_opening(small_shop, second), "openings-overlap")[0].figures["shared"] == pytest.approx(
+        0.2
+    )
     heater = Fixture(id="h", kind="heater", x=1, y=1, width=0.5, depth=0.5, flame=True)
     assert grade(change_room(small_shop, fixtures=(heater,)), "flame") == Grade.WATCH
 
@@ -111,16 +151,35 @@ def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
     assert grade(walled, "aisle") == Grade.STOP
     in_swing = put_thing(small_shop, block("crate", 0.4, 4.3, 0.4, 0.4, 0.5))
     assert fired(in_swing, "door-swing")[0].where.items == ("crate", "door")
-    panel = Fixture(id="panel", kind="panel", x=0.06, y=1.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9)
+    panel = Fixture(
+        id="panel", kind="panel", x=0.06, y=1.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9
+    )
     shop = change_room(put_thing(small_shop, block("crate", 0.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(panel,))
     assert grade(shop, "panel-space") == Grade.STOP
     bay = Fixture(id="bay", kind="parking bay", x=1.2, y=1.2, width=1.4, depth=1.4)
-    assert grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)), "bay-blocked") == Grade.MEND
     assert (
-        grade(change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)), "bay-blocked") == Grade.GOOD
+        grade(
+            change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)),
+            "bay-blocked",
+        )
+        == Grade.MEND
+    )
+    assert (
+        grade(
+            change_room(
+                put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)
+            ),
+            "bay-blocked",
+        )
+        == Grade.GOOD
     )
     roll = Opening(id="roll", kind="roll-up", wall="C", offset=1.0, width=2.4, head=2.1)
-    assert grade(put_opening(put_thing(small_shop, block("high", 4.0, 4.5, 0.5, 0.5, 2.3)), roll), "overhead-door") == Grade.MEND
+    assert (
+        grade(
+            put_opening(put_thing(small_shop, block("high", 4.0, 4.5, 0.5, 0.5, 2.3)), roll), "overhead-door"
+        )
+        == Grade.MEND
+    )
     behind = put_thing(small_shop, make_thing("workbench", "other", 3.0, 0.4, 180.0))
     assert [one.where.items for one in fired(behind, "kickback-line")] == [("other", "saw")]
 
@@ -188,7 +247,11 @@ def test_air_rules(small_shop: Shop) -> None:
 @pytest.mark.parametrize(("name", "least"), [("garage", 18), ("spare-room", 9)])
 def test_the_demos_mistakes_are_found_and_their_mended_copies_are_clean(name: str, least: int) -> None:
     assert review(loads(demo_bytes(name))).to_mend() >= least
-    assert [one.sentence for one in review(loads(demo_bytes(f"{name}-mended"))).findings if one.grade <= Grade.MEND] == []
+    assert [
+        one.sentence
+        for one in review(loads(demo_bytes(f"{name}-mended"))).findings
+        if one.grade <= Grade.MEND
+    ] == []
 
 
 def test_every_finding_is_whole() -> None:
@@ -296,7 +359,10 @@ def test_a_door_is_offered_as_the_way_in_and_a_window_is_not(small_shop: Shop) -
     checked = review(change_room(small_shop, openings=doors))
     (finding,) = [one for one in checked.findings if one.rule == "no-entry"]
     moves = moves_for(finding, checked.results)
-    assert [one.label for one in moves] == ["Come in by the swing door in wall A", "Come in by the roll-up door in wall A"]
+    assert [one.label for one in moves] == [
+        "Come in by the swing door in wall A",
+        "Come in by the roll-up door in wall A",
+    ]
     assert [door.id for door in moves[0].edit(checked.shop).room.openings if door.entry] == ["swing"]
 
 
@@ -319,8 +385,13 @@ def test_gate_choices_of_one_name_are_told_apart(piped: Shop) -> None:
     gates = tuple(gate.id for run in piped.ducts.runs for gate in run.gates)
     both = tuple(GateSet(id=one, name="Table saw alone", open=gates) for one in ("one", "two"))
     named = named_gate_sets(change_ducts(piped, gate_sets=both))
-    assert {name: one.id for name, one in named.items()} == {"Table saw alone": "one", "Table saw alone (2)": "two"}
-    assert [one.name for one in review(change_ducts(piped, gate_sets=both)).results.networks[0].sets] == list(named)
+    assert {name: one.id for name, one in named.items()} == {
+        "Table saw alone": "one",
+        "Table saw alone (2)": "two",
+    }
+    assert [one.name for one in review(change_ducts(piped, gate_sets=both)).results.networks[0].sets] == list(
+        named
+    )
 
 
 def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:
@@ -339,8 +410,13 @@ def test_a_flow_through_hose_is_a_range_and_one_through_pipe_is_not() -> None:
             if hood.is_open and network.layout.segments[hood.segment].role == "hose":
                 assert spread[0] < hood.flow < spread[1]
     shop = results.shop
-    piped = replace(shop, ducts=replace(shop.ducts, runs=tuple(replace(run, material="spiral") for run in shop.ducts.runs)))
+    piped = replace(
+        shop,
+        ducts=replace(shop.ducts, runs=tuple(replace(run, material="spiral") for run in shop.ducts.runs)),
+    )
     without = Reviewer().results(piped)
     assert without.hose_bounds == (None,) and without.flow_range(0, 0, 0) is None
-    starved = next(one for one in review(shop).findings if one.rule == "hood-flow" and one.about.startswith("planer"))
+    starved = next(
+        one for one in review(shop).findings if one.rule == "hood-flow" and one.about.startswith("planer")
+    )
     assert " to " in starved.sentence.split("with")[0]

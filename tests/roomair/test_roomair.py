@@ -19,7 +19,9 @@ from tests.reference import CASES, holds
 SIZES = dust_sizes()
 
 
-def saw_for(minutes: float, start: float = 10.0, capture: tuple[float, float, float] = (0.0, 0.0, 0.0)) -> Spell:
+def saw_for(
+    minutes: float, start: float = 10.0, capture: tuple[float, float, float] = (0.0, 0.0, 0.0)
+) -> Spell:
     return Spell(id=f"s{start}", start=start, minutes=minutes, emission=(34.0, 170.0, 850.0), capture=capture)
 
 
@@ -44,7 +46,9 @@ def test_one_box() -> None:
     one = CASES["box-01"]["inputs"]
     removal = 3600 * one["Q_m3s"] * one["eta"] / one["V_m3"] + one["ACH"] + one["k_dep"]
     released = one["G_mg_min"] * 60 / one["V_m3"]
-    _, states, integral = respond(np.array([[-removal]]), np.array([released]), np.zeros(1), one["t_h"], 1 / 3600)
+    _, states, integral = respond(
+        np.array([[-removal]]), np.array([released]), np.zeros(1), one["t_h"], 1 / 3600
+    )
     assert holds("box-01", "lambda", removal)
     assert holds("box-01", "C_ss", float(steady(np.array([[-removal]]), np.array([released]))[0]))
     assert holds("box-01", "C_30min", float(states[-1, 0]))
@@ -77,7 +81,9 @@ def test_a_room_that_nothing_leaves_fills_up() -> None:
 
 
 def test_a_day_for_a_pocket_calculator() -> None:
-    """One size only matters late: 30 min after the cut the fine dust has fallen by exp(-lambda/2) with its own lambda."""
+    """One size only matters late: 30 min after the cut the fine dust has fallen by exp(-lambda/2) with its
+    own lambda.
+    """
     day = simulate(60.0, AIR, (), SIZES)
     course = day.courses["central"]
     fine = course.by_size[:, 1]
@@ -90,9 +96,13 @@ def test_a_day_for_a_pocket_calculator() -> None:
 
 def test_a_day_agrees_with_an_ode_solver() -> None:
     cleaner = Cleaner(flow=0.2, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
-    air = replace(AIR, session=replace(AIR.session, spells=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8)))))
+    air = replace(
+        AIR, session=replace(AIR.session, spells=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8))))
+    )
     day = simulate(60.0, air, (cleaner,), SIZES)
-    removal = np.array([3600 * 0.2 * e * 0.8 / 60 + 0.5 + size.settling for e, size in zip(cleaner.efficiency, SIZES)])
+    removal = np.array(
+        [3600 * 0.2 * e * 0.8 / 60 + 0.5 + size.settling for e, size in zip(cleaner.efficiency, SIZES)]
+    )
     shares = np.array([size.share for size in SIZES])
 
     def rate(minute: float) -> float:
@@ -102,7 +112,14 @@ def test_a_day_agrees_with_an_ode_solver() -> None:
     dose = 0.0
     for a, b in ((0, 10), (10, 30), (30, 40), (40, 55), (55, 85)):
         middle = rate((a + b) / 2) * 60
-        run = solve_ivp(lambda t, c, g=middle: g * shares / 60 - removal * c, (a / 60, b / 60), solved, rtol=1e-10, atol=1e-13, dense_output=True)
+        run = solve_ivp(
+            lambda t, c, g=middle: g * shares / 60 - removal * c,
+            (a / 60, b / 60),
+            solved,
+            rtol=1e-10,
+            atol=1e-13,
+            dense_output=True,
+        )
         hours = np.linspace(a / 60, b / 60, 4001)
         dose += np.trapezoid(run.sol(hours).sum(axis=0), hours)
         solved = run.y[:, -1]
@@ -141,12 +158,21 @@ def test_nothing_is_clear_where_nothing_leaves() -> None:
 
 
 def test_what_gets_past_the_hoods_is_what_is_cut_within_the_session() -> None:
-    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the spell that begins 10 min before the end only 10 min count, uncaught."""
-    spells = (replace(saw_for(15, 0.0, (0.5, 0.65, 0.8)), thing="saw"), replace(saw_for(30, 50.0), id="late", thing="saw"), saw_for(5, 20.0))
+    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the spell that begins 10 min before the end only 10
+    min count, uncaught.
+    """
+    spells = (
+        replace(saw_for(15, 0.0, (0.5, 0.65, 0.8)), thing="saw"),
+        replace(saw_for(30, 50.0), id="late", thing="saw"),
+        saw_for(5, 20.0),
+    )
     air = replace(AIR, session=replace(AIR.session, minutes=60.0, spells=spells))
     assert past_hoods(air) == {"saw": pytest.approx(170 * 15 * 0.35 + 170 * 10)}
     in_the_air = (
-        simulate(60.0, replace(air, ach_closed=0.0), (), tuple(replace(size, settling=0.0) for size in SIZES)).courses["central"].total[-1] * 60
+        simulate(60.0, replace(air, ach_closed=0.0), (), tuple(replace(size, settling=0.0) for size in SIZES))
+        .courses["central"]
+        .total[-1]
+        * 60
     )
     unnamed = 170 * 5
     assert in_the_air == pytest.approx(past_hoods(air)["saw"] + unnamed, rel=1e-3)
@@ -156,12 +182,16 @@ def test_mass_is_kept() -> None:
     """All that is thrown off is in the air when nothing removes it: 170 mg/min x 20 min in 60 m3."""
     still = tuple(replace(size, settling=0.0) for size in SIZES)
     day = simulate(60.0, replace(AIR, ach_closed=0.0), (), still)
-    assert day.courses["central"].total[-1] == pytest.approx(170 * 20 / 60 * sum(size.share for size in SIZES), rel=1e-9)
+    assert day.courses["central"].total[-1] == pytest.approx(
+        170 * 20 / 60 * sum(size.share for size in SIZES), rel=1e-9
+    )
 
 
 @settings(max_examples=30, deadline=None)
 @given(st.floats(10, 300), st.floats(0.01, 0.5), st.floats(0.1, 5))
-def test_more_clean_air_is_never_worse_and_bands_keep_their_order(volume: float, flow: float, changes: float) -> None:
+def test_more_clean_air_is_never_worse_and_bands_keep_their_order(
+    volume: float, flow: float, changes: float
+) -> None:
     air = replace(AIR, ach_closed=changes)
     cleaner = Cleaner(flow=flow, efficiency=(0.5, 0.85, 0.9, 0.95))
     without, with_it = simulate(volume, air, (), SIZES), simulate(volume, air, (cleaner,), SIZES)

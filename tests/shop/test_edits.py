@@ -74,7 +74,9 @@ def test_a_split_wall_stays_in_line_and_keeps_its_doors_and_slopes() -> None:
 
 
 def test_a_wall_full_of_openings_is_not_split() -> None:
-    room = box_room(6, 5, openings=(Opening(id="door", kind="roll-up", wall="A", offset=0.02, width=5.96, head=2.1),))
+    room = box_room(
+        6, 5, openings=(Opening(id="door", kind="roll-up", wall="A", offset=0.02, width=5.96, head=2.1),)
+    )
     assert split_point(room, room.walls[0]) is None
     assert split_point(room, room.walls[1]) == pytest.approx(2.5)
 
@@ -129,9 +131,24 @@ def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tupl
 @pytest.mark.parametrize(
     ("bad", "word"),
     [
-        (lambda s: edits.put_opening(s, Opening(id="o", kind="window", wall="Z", offset=0, width=1, head=2)), "not there"),
-        (lambda s: edits.put_opening(s, Opening(id="o", kind="window", wall="A", offset=0, width=1, head=1, sill=1.5)), "sill"),
-        (lambda s: edits.put_fixture(s, Fixture(id="f", kind="post", x=0, y=0, width=1, depth=1, bottom=2, top=1)), "bottom"),
+        (
+            lambda s: edits.put_opening(
+                s, Opening(id="o", kind="window", wall="Z", offset=0, width=1, head=2)
+            ),
+            "not there",
+        ),
+        (
+            lambda s: edits.put_opening(
+                s, Opening(id="o", kind="window", wall="A", offset=0, width=1, head=1, sill=1.5)
+            ),
+            "sill",
+        ),
+        (
+            lambda s: edits.put_fixture(
+                s, Fixture(id="f", kind="post", x=0, y=0, width=1, depth=1, bottom=2, top=1)
+            ),
+            "bottom",
+        ),
         (lambda s: edits.put_run(s, Run(id="r", joins=Join(run="gone"))), "not there"),
         (lambda s: edits.put_run(s, Run(id="r", source="planer")), "not there"),
         (lambda s: edits.put_run(s, Run(id="r", port=PortRef(thing="planer", port="gone"))), "not there"),

@@ -25,7 +25,9 @@ def test_bodies_overlap_only_at_the_same_height() -> None:
 
 @settings(max_examples=50, deadline=None)
 @given(st.floats(-0.9, 0.9), st.floats(-0.9, 0.9), st.floats(0, 180))
-def test_the_depth_is_the_shortest_shift_that_takes_two_bodies_apart(x: float, y: float, angle: float) -> None:
+def test_the_depth_is_the_shortest_shift_that_takes_two_bodies_apart(
+    x: float, y: float, angle: float
+) -> None:
     """Against shifts in 720 directions, tried one by one with polygons."""
     one, other = block("a", x, y, 1.0, 0.6, 1.0, angle=angle), block("b", 0, 0, 1.0, 1.0, 1.0)
     a, b = clearances.polygon(one), clearances.polygon(other)
@@ -51,9 +53,13 @@ def test_the_depth_in_a_door_swing_is_that_of_the_sector() -> None:
 
 def test_outside_and_too_tall() -> None:
     room = box_room(6, 5, ceiling=Ceiling(height=2.4, slopes=(Slope(wall="A", low=1.2, run=2.4),)))
-    assert [clash.first for clash in clearances.outside((block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), room)] == ["out"]
+    assert [
+        clash.first
+        for clash in clearances.outside((block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), room)
+    ] == ["out"]
     tall = block("tall", 3.0, 3.0, 1, 1, 2.5)
-    under = block("under", 3.0, 0.8, 1, 1, 1.5)  # its near edge is 0.3 m in: 1.2 + 1.2 x 0.3/2.4 = 1.35 m high there
+    # its near edge is 0.3 m in: 1.2 + 1.2 x 0.3/2.4 = 1.35 m high there
+    under = block("under", 3.0, 0.8, 1, 1, 1.5)
     assert clearances.low_ceiling((tall, under), room) == [("tall", 2.4), ("under", pytest.approx(1.35))]
 
 
@@ -69,7 +75,9 @@ def test_a_swing_door_sweeps_a_quarter_circle() -> None:
 
 
 def test_the_panel_keeps_its_working_space() -> None:
-    panel = Fixture(id="p", kind="panel", x=0.06, y=2.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9)
+    panel = Fixture(
+        id="p", kind="panel", x=0.06, y=2.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9
+    )
     space = clearances.panel_space(panel, box_room(6, 5))
     x0, y0, x1, y1 = space.bounds
     assert (x0, x1) == pytest.approx((0.12, 0.12 + 0.914))
@@ -140,7 +148,10 @@ def test_a_new_opening_goes_beside_the_ones_that_are_there() -> None:
     assert clearances.free_offset(room, wall, new) == 0.3
     one = Opening(id="one", kind="roll-up", wall="A", offset=0.3, width=2.4, head=2.1)
     assert clearances.free_offset(replace(room, openings=(one,)), wall, new) == pytest.approx(2.8016)
-    assert clearances.free_offset(replace(room, openings=(replace(one, offset=0.1, width=5.8),)), wall, new) == 0.0
+    assert (
+        clearances.free_offset(replace(room, openings=(replace(one, offset=0.1, width=5.8),)), wall, new)
+        == 0.0
+    )
 
 
 def test_a_free_spot_touches_nothing() -> None:
@@ -149,7 +160,10 @@ def test_a_free_spot_touches_nothing() -> None:
     thing = make_thing("planer", "planer")
     x, y = clearances.free_spot(thing, (standing,), room)
     shape = clearances.polygon(replace(thing, x=x, y=y))
-    assert not shape.intersects(clearances.polygon(standing)) and clearances.outside((replace(thing, x=x, y=y),), room) == []
+    assert (
+        not shape.intersects(clearances.polygon(standing))
+        and clearances.outside((replace(thing, x=x, y=y),), room) == []
+    )
     full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
     assert clearances.free_spot(thing, (full,), room) == pytest.approx((3.0, 2.5))
 
@@ -159,7 +173,22 @@ def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -
         for shift in (0.0, 0.011, 0.019):
             left = block("left", 1.5 + shift - gap / 2, 2.5, 3.0, 0.5, 1.0)
             right = block("right", 4.5 + shift + gap / 2, 2.5, 3.0, 0.5, 1.0)
-            room = box_room(6, 5, openings=(Opening(id="door", kind="swing", wall="A", offset=2.5, width=0.9, head=2.0, swing="out", entry=True),))
+            room = box_room(
+                6,
+                5,
+                openings=(
+                    Opening(
+                        id="door",
+                        kind="swing",
+                        wall="A",
+                        offset=2.5,
+                        width=0.9,
+                        head=2.0,
+                        swing="out",
+                        entry=True,
+                    ),
+                ),
+            )
             bench = make_thing("workbench", "bench", 3.0, 4.6)
             (aisle,) = ways((bench, left, right), room)
             assert aisle.width == pytest.approx(gap, abs=0.03), (gap, shift)

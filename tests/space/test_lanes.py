@@ -53,7 +53,9 @@ def test_the_strip_is_as_wide_as_the_stock() -> None:
 
 
 def test_through_an_open_door_as_far_as_is_allowed() -> None:
-    door = Opening(id="door", kind="roll-up", wall="A", offset=2.5, width=1.0, head=2.0, is_open=True, outside=3.0)
+    door = Opening(
+        id="door", kind="roll-up", wall="A", offset=2.5, width=1.0, head=2.0, is_open=True, outside=3.0
+    )
     assert of(box_room(6, 5, openings=(door,)), saw(3.0, 2.0)).into.length == pytest.approx(5.0)
     assert of(box_room(6, 5, openings=(door,)), saw(3.0, 2.0)).into.stopped_by == ("outside", "door")
     for shut in (
@@ -78,18 +80,30 @@ def test_ceilings() -> None:
 
 
 def test_fixtures_block_at_their_height_and_a_parking_bay_never() -> None:
-    room = box_room(6, 5, fixtures=(Fixture(id="post", kind="post", x=3.0, y=4.0, width=0.1, depth=0.1, top=2.5),))
+    room = box_room(
+        6, 5, fixtures=(Fixture(id="post", kind="post", x=3.0, y=4.0, width=0.1, depth=0.1, top=2.5),)
+    )
     assert of(room, saw(3.0, 2.0)).out.length == pytest.approx(1.95)
-    bay = box_room(6, 5, fixtures=(Fixture(id="bay", kind="parking bay", x=3.0, y=4.0, width=1, depth=1, top=2.5),))
+    bay = box_room(
+        6, 5, fixtures=(Fixture(id="bay", kind="parking bay", x=3.0, y=4.0, width=1, depth=1, top=2.5),)
+    )
     assert of(bay, saw(3.0, 2.0)).out.length == pytest.approx(3.0)
 
 
 def test_the_largest_sheet() -> None:
-    """5.8 m either way of the blade less 0.5 m takes a whole sheet lengthways; a narrow room only a cut-down one."""
+    """5.8 m either way of the blade less 0.5 m takes a whole sheet lengthways; a narrow room only a cut-down
+    one.
+    """
     one = of(box_room(6, 8), saw(3.0, 4.0))
-    assert one.largest_sheet is not None and (one.largest_sheet.along, one.largest_sheet.across) == (2.44, 1.22)
+    assert one.largest_sheet is not None and (one.largest_sheet.along, one.largest_sheet.across) == (
+        2.44,
+        1.22,
+    )
     small = of(box_room(6, 3.5), saw(3.0, 1.75))
-    assert small.largest_sheet is not None and (small.largest_sheet.along, small.largest_sheet.across) == (1.22, 2.44)
+    assert small.largest_sheet is not None and (small.largest_sheet.along, small.largest_sheet.across) == (
+        1.22,
+        2.44,
+    )
     assert of(box_room(6, 1.2), saw(3.0, 0.6)).largest_sheet is None
 
 
@@ -99,20 +113,38 @@ def test_a_turned_saw_sees_along_its_own_line() -> None:
     assert one.direction == pytest.approx(0.0)
 
 
-def outsider(room_box: tuple[float, float], machine: Thing, others: tuple[Thing, ...], width: float) -> tuple[float, float]:
-    """Free runs by another route: the strip as a polygon, cut with each body and with the outside of the room by Shapely."""
+def outsider(
+    room_box: tuple[float, float], machine: Thing, others: tuple[Thing, ...], width: float
+) -> tuple[float, float]:
+    """Free runs by another route: the strip as a polygon, cut with each body and with the outside of the room
+    by Shapely.
+    """
     angle = radians(machine.angle + 90.0)
     c, s = cos(angle), sin(angle)
     reaches = []
     outside = shapely.box(-60, -60, 60, 60).difference(shapely.box(0, 0, *room_box))
     for sign in (-1, 1):
-        corners = [(0, -width / 2 + 1e-6), (50 * sign, -width / 2 + 1e-6), (50 * sign, width / 2 - 1e-6), (0, width / 2 - 1e-6)]
+        corners = [
+            (0, -width / 2 + 1e-6),
+            (50 * sign, -width / 2 + 1e-6),
+            (50 * sign, width / 2 - 1e-6),
+            (0, width / 2 - 1e-6),
+        ]
         strip = shapely.Polygon([(machine.x + c * u - s * v, machine.y + s * u + c * v) for u, v in corners])
         nearest = 50.0
-        for body in (outside, *(shapely.box(o.x - o.width / 2, o.y - o.depth / 2, o.x + o.width / 2, o.y + o.depth / 2) for o in others)):
+        for body in (
+            outside,
+            *(
+                shapely.box(o.x - o.width / 2, o.y - o.depth / 2, o.x + o.width / 2, o.y + o.depth / 2)
+                for o in others
+            ),
+        ):
             hit = strip.intersection(body)
             if not hit.is_empty:
-                along = [sign * ((x - machine.x) * c + (y - machine.y) * s) for x, y in shapely.get_coordinates(hit)]
+                along = [
+                    sign * ((x - machine.x) * c + (y - machine.y) * s)
+                    for x, y in shapely.get_coordinates(hit)
+                ]
                 nearest = min(nearest, max(0.0, min(along)))
         reaches.append(nearest)
     return reaches[0], reaches[1]
@@ -122,17 +154,26 @@ bodies = st.tuples(st.floats(0.5, 5.5), st.floats(0.5, 4.5), st.floats(0.1, 1.0)
 
 
 @settings(max_examples=60, deadline=None)
-@given(st.floats(1, 5), st.floats(1, 4), st.floats(-180, 180), st.lists(bodies, max_size=5), st.floats(0.05, 0.6))
-def test_lanes_agree_with_polygons_cut_by_another_route(x: float, y: float, angle: float, others: list[tuple[float, ...]], width: float) -> None:
+@given(
+    st.floats(1, 5), st.floats(1, 4), st.floats(-180, 180), st.lists(bodies, max_size=5), st.floats(0.05, 0.6)
+)
+def test_lanes_agree_with_polygons_cut_by_another_route(
+    x: float, y: float, angle: float, others: list[tuple[float, ...]], width: float
+) -> None:
     machine = saw(x, y, angle)
     things = tuple(block(f"b{i}", bx, by, w, d, 2.0) for i, (bx, by, w, d) in enumerate(others))
     one = of(box_room(6, 5), machine, *things, stock=replace(BOARD, width=width))
-    assert (one.into.length, one.out.length) == pytest.approx(outsider((6, 5), machine, things, width), abs=0.002)
+    assert (one.into.length, one.out.length) == pytest.approx(
+        outsider((6, 5), machine, things, width), abs=0.002
+    )
 
 
 @settings(max_examples=40, deadline=None)
 @given(st.floats(0.05, 1.0), st.floats(0.05, 1.0))
 def test_wider_stock_never_runs_farther(a: float, b: float) -> None:
     others = (block("p", 3.3, 4.0, 0.2, 0.2, 2.0), block("q", 2.4, 0.8, 0.4, 0.2, 2.0))
-    narrow, wide = (of(box_room(6, 5), saw(3.0, 2.5, 10.0), *others, stock=replace(BOARD, width=w)) for w in sorted((a, b)))
+    narrow, wide = (
+        of(box_room(6, 5), saw(3.0, 2.5, 10.0), *others, stock=replace(BOARD, width=w))
+        for w in sorted((a, b))
+    )
     assert wide.longest_board <= narrow.longest_board + 1e-9

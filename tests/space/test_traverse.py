@@ -24,13 +24,24 @@ def test_a_slip_of_a_foot_names_the_two_walls_that_could_explain_it() -> None:
     trip = walk(slipped)
     assert trip.gap == pytest.approx((-0.3048, 0.0))
     assert trip.suspects == ("A", "C")
-    paced = replace(slipped, walls=tuple(replace(wall, how="paced") if wall.id == "C" else wall for wall in slipped.walls))
+    paced = replace(
+        slipped, walls=tuple(replace(wall, how="paced") if wall.id == "C" else wall for wall in slipped.walls)
+    )
     assert walk(paced).suspects == ("C",)
 
 
 def test_the_gap_is_shared_out_by_length() -> None:
-    """Compass rule by hand: gap (0.022, 0), perimeter 21.978; corner B has walked 6 m, so it moves by 0.022 x 6/21.978."""
-    room = Room(walls=(Wall(id="A", length=5.978), Wall(id="B", length=5.0), Wall(id="C", length=6.0), Wall(id="D", length=5.0)))
+    """Compass rule by hand: gap (0.022, 0), perimeter 21.978; corner B has walked 6 m, so it moves by 0.022 x
+    6/21.978.
+    """
+    room = Room(
+        walls=(
+            Wall(id="A", length=5.978),
+            Wall(id="B", length=5.0),
+            Wall(id="C", length=6.0),
+            Wall(id="D", length=5.0),
+        )
+    )
     trip = walk(room)
     assert trip.gap == pytest.approx((0.022, 0.0))
     assert trip.corners[1] == pytest.approx((5.978 + 0.022 * 5.978 / 21.978, 0.0))
@@ -39,7 +50,13 @@ def test_the_gap_is_shared_out_by_length() -> None:
 
 
 def test_walking_the_other_way_round_gives_the_same_room() -> None:
-    other = Room(walls=tuple(Wall(id=name, length=length, turn=-90) for name, length in (("A", 5.0), ("B", 6.0), ("C", 5.0), ("D", 6.0))), heading=90)
+    other = Room(
+        walls=tuple(
+            Wall(id=name, length=length, turn=-90)
+            for name, length in (("A", 5.0), ("B", 6.0), ("C", 5.0), ("D", 6.0))
+        ),
+        heading=90,
+    )
     assert floor(other).symmetric_difference(floor(box_room(6, 5))).area < 1e-9
     assert signed_area(walk(other).corners) < 0
     assert sides(other)["A"].out == pytest.approx((-1.0, 0.0))
@@ -53,7 +70,10 @@ def test_three_walls_are_still_open_and_the_closing_wall_is_known() -> None:
     assert (turn, length) == pytest.approx((90.0, 5.0))
 
 
-@pytest.mark.parametrize("walls", [(), (Wall(id="A", length=3),), (Wall(id="A", length=3, turn=180), Wall(id="B", length=3, turn=180))])
+@pytest.mark.parametrize(
+    "walls",
+    [(), (Wall(id="A", length=3),), (Wall(id="A", length=3, turn=180), Wall(id="B", length=3, turn=180))],
+)
 def test_nothing_much_is_no_room(walls: tuple[Wall, ...]) -> None:
     assert not walk(Room(walls=walls)).is_closed
     assert floor(Room(walls=walls)).is_empty

@@ -1,1 +1,4 @@
-"""Airflow: air, friction, fittings, sources, the duct network and what it delivers. Pure functions in SI units."""
+"""Airflow: air, friction, fittings, sources, the duct network and what it delivers.
+
+Pure functions in SI units.
+"""

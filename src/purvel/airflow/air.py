@@ -30,7 +30,8 @@ def pressure_at(altitude: float) -> float:
 def density(temperature: float, pressure: float, humidity: float = 0.0) -> float:
     """Density [kg/m3] of air at a temperature [degC], a pressure [Pa] and a relative humidity [-].
 
-    rho = (p - e)/(R_d T) + e/(R_v T), e by the Magnus form of the WMO. -40 to 50 degC, high confidence. Example: 1.2041 at 20 degC, 101 325 Pa.
+    rho = (p - e)/(R_d T) + e/(R_v T), e by the Magnus form of the WMO. -40 to 50 degC, high confidence.
+    Example: 1.2041 at 20 degC, 101 325 Pa.
     """
     kelvin = temperature + 273.15
     vapour = humidity * 611.2 * exp(17.62 * temperature / (243.12 + temperature))
@@ -38,13 +39,18 @@ def density(temperature: float, pressure: float, humidity: float = 0.0) -> float
 
 
 def viscosity(temperature: float) -> float:
-    """Dynamic viscosity [Pa s] at a temperature [degC]: mu = 1.458e-6 T^1.5/(T + 110.4) (Sutherland; US Standard Atmosphere). 1.813e-5 at 20 degC."""
+    """Dynamic viscosity [Pa s] at a temperature [degC]: mu = 1.458e-6 T^1.5/(T + 110.4) (Sutherland; US
+    Standard Atmosphere). 1.813e-5 at 20 degC.
+    """
     kelvin = temperature + 273.15
     return float(1.458e-6 * kelvin**1.5 / (kelvin + 110.4))
 
 
 def velocity_pressure(speed: float, rho: float) -> float:
-    """Velocity pressure [Pa] of air at a speed [m/s] and density [kg/m3]: rho V^2 / 2. Example: 248 Pa at 20.32 m/s (4000 fpm), 1.2014 kg/m3."""
+    """Velocity pressure [Pa] of air at a speed [m/s] and density [kg/m3]: rho V^2 / 2.
+
+    Example: 248 Pa at 20.32 m/s (4000 fpm), 1.2014 kg/m3.
+    """
     return 0.5 * rho * speed * speed
 
 

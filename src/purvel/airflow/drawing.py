@@ -1,4 +1,6 @@
-"""Drawing runs point by point: what lies under the pen, how a half-drawn run goes on, where its corners may be moved. All in plan metres."""
+"""Drawing runs point by point: what lies under the pen, how a half-drawn run goes on, where its corners may
+be moved. All in plan metres.
+"""
 
 from __future__ import annotations
 
@@ -32,7 +34,11 @@ def run_under(paths: Mapping[str, Path], x: float, y: float, reach: float) -> tu
         walked = 0.0
         for a, b in itertools.pairwise(path):
             flat = hypot(b[0] - a[0], b[1] - a[1])
-            share = 0.0 if flat < 1e-9 else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))
+            share = (
+                0.0
+                if flat < 1e-9
+                else min(1.0, max(0.0, ((x - a[0]) * (b[0] - a[0]) + (y - a[1]) * (b[1] - a[1])) / flat**2))
+            )
             far = hypot(a[0] + share * (b[0] - a[0]) - x, a[1] + share * (b[1] - a[1]) - y)
             piece = dist(a, b)
             if far < reach and (best is None or far < best[0] - 1e-6):
@@ -52,8 +58,11 @@ def gate_under(ducts: Ducts, paths: Mapping[str, Path], x: float, y: float, reac
     return None
 
 
-def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: float, y: float, reach: float) -> Run:
-    """`new` begun where the press was: on a source's inlet, or as a branch at `angle` [deg] off a run, in line at its free end.
+def begin(
+    shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: float, y: float, reach: float
+) -> Run:
+    """`new` begun where the press was: on a source's inlet, or as a branch at `angle` [deg] off a run, in
+    line at its free end.
 
     Raises DrawingError where nothing can begin.
     """
@@ -67,11 +76,16 @@ def begin(shop: Shop, paths: Mapping[str, Path], new: Run, angle: float, x: floa
             return replace(new, source=thing.id)
     found = run_under(paths, x, y, reach)
     if found is None:
-        raise DrawingError("A run begins at a collector's or vac's inlet, or on another run. Click one of those.")
+        raise DrawingError(
+            "A run begins at a collector's or vac's inlet, or on another run. Click one of those."
+        )
     parent, at = found
     ends_free = next(run for run in shop.ducts.runs if run.id == parent).port is None
     in_line = ends_free and at > length_of(paths[parent]) - max(FREE_END, reach)
-    return replace(new, joins=Join(run=parent, angle=angle) if in_line else Join(run=parent, at=round(at, 3), angle=angle))
+    return replace(
+        new,
+        joins=Join(run=parent, angle=angle) if in_line else Join(run=parent, at=round(at, 3), angle=angle),
+    )
 
 
 def size_at(shop: Shop, run: Run, sizes: Sequence[float]) -> float:
@@ -153,25 +167,44 @@ def _served(shop: Shop, run: Run) -> str:
 
 
 def move_corner(run: Run, held: Vertex, x: float, y: float, grid: float) -> Run:
-    """A corner, and what hangs straight above or below it, elsewhere: on the grid, in line with a neighbour where it nearly is."""
+    """A corner, and what hangs straight above or below it, elsewhere: on the grid, in line with a neighbour
+    where it nearly is.
+    """
     others = [point for point in run.points if hypot(point.x - held.x, point.y - held.y) > 1e-3]
     x, y = round(x / grid) * grid, round(y / grid) * grid
     x = next((other.x for other in others if abs(other.x - x) < LINE_UP), x)
     y = next((other.y for other in others if abs(other.y - y) < LINE_UP), y)
-    return replace(run, points=tuple(replace(p, x=x, y=y) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points))
+    return replace(
+        run,
+        points=tuple(
+            replace(p, x=x, y=y) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points
+        ),
+    )
 
 
 def places_to_begin(shop: Shop, paths: Mapping[str, Path]) -> list[Plan]:
     """Where a run can begin: inlets, then along the runs."""
-    return [thing.spot(thing.source.inlet_x, thing.source.inlet_y) for thing in shop.things if thing.source] + places_for_gates(paths)
+    return [
+        thing.spot(thing.source.inlet_x, thing.source.inlet_y) for thing in shop.things if thing.source
+    ] + places_for_gates(paths)
 
 
 def places_for_gates(paths: Mapping[str, Path]) -> list[Plan]:
     """Places along the runs."""
-    return [point_along(path, length_of(path) * share)[:2] for path in paths.values() if len(path) > 1 for share in (0.3, 0.6, 1.0)]
+    return [
+        point_along(path, length_of(path) * share)[:2]
+        for path in paths.values()
+        if len(path) > 1
+        for share in (0.3, 0.6, 1.0)
+    ]
 
 
 def places_to_end(shop: Shop) -> list[Plan]:
     """Ports that no run leads to yet."""
     taken = shop.ducts.connected_ports
-    return [thing.spot(port.x, port.y) for thing in shop.things for port in thing.ports if (thing.id, port.id) not in taken]
+    return [
+        thing.spot(port.x, port.y)
+        for thing in shop.things
+        for port in thing.ports
+        if (thing.id, port.id) not in taken
+    ]

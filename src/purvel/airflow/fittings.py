@@ -18,16 +18,19 @@ _ANGLE_FACTORS = (0.0, 0.31, 0.45, 0.60, 0.78, 0.90, 1.0, 1.4)
 def elbow_loss(loss_90: float, turn: float) -> float:
     """Loss coefficient [-] of an elbow of `turn` [deg] from that of its 90 degree sister.
 
-    Angle factors of Idelchik and ASHRAE (45 deg: 0.60), the more cautious of the two published tables. High confidence; 180 deg by Idelchik.
+    Angle factors of Idelchik and ASHRAE (45 deg: 0.60), the more cautious of the two published tables. High
+    confidence; 180 deg by Idelchik.
     """
     return loss_90 * float(np.interp(turn, _ANGLES, _ANGLE_FACTORS))
 
 
 @lru_cache(maxsize=4096)
 def size_change(upstream: float, downstream: float, taper: float = TAPER) -> float:
-    """Loss coefficient [-] of a taper between two diameters [m] in the direction of flow, on the velocity pressure in the smaller section.
+    """Loss coefficient [-] of a taper between two diameters [m] in the direction of flow, on the velocity
+    pressure in the smaller section.
 
-    Rennels for the contraction and Idelchik for the diffuser, through `fluids`; sources differ by 10 to 60 % at small angles (medium confidence).
+    Rennels for the contraction and Idelchik for the diffuser, through `fluids`; sources differ by 10 to 60 %
+    at small angles (medium confidence).
     """
     if abs(upstream - downstream) < 1e-6:
         return 0.0
@@ -39,27 +42,36 @@ def size_change(upstream: float, downstream: float, taper: float = TAPER) -> flo
 
 
 def sudden_contraction(upstream: float, downstream: float) -> float:
-    """K = 0.5 (1 - A2/A1)^0.75 on the velocity pressure downstream [-]; diameters [m] (Idelchik; sources differ by 20 %)."""
+    """K = 0.5 (1 - A2/A1)^0.75 on the velocity pressure downstream [-]; diameters [m] (Idelchik; sources
+    differ by 20 %).
+    """
     return float(0.5 * (1.0 - (downstream / upstream) ** 2) ** 0.75)
 
 
 @dataclass(frozen=True, slots=True)
 class JunctionTerms:
-    """Loss of one leg of a converging junction as a sum over velocity pressures: sum of legs[k] VP_k, plus combined VP_c [-]."""
+    """Loss of one leg of a converging junction as a sum over velocity pressures: sum of legs[k] VP_k, plus
+    combined VP_c [-].
+    """
 
     legs: tuple[float, ...]
     combined: float
 
 
 def junction(
-    areas: Sequence[float], angles: Sequence[float], area_combined: float, factors: Sequence[float] | None = None
+    areas: Sequence[float],
+    angles: Sequence[float],
+    area_combined: float,
+    factors: Sequence[float] | None = None,
 ) -> tuple[JunctionTerms, ...]:
-    """Loss terms of each leg of a converging junction; areas [m2], angle of each leg to the outflow [deg] (0 = straight through).
+    """Loss terms of each leg of a converging junction; areas [m2], angle of each leg to the outflow [deg] (0
+    = straight through).
 
-    Momentum along the main with equal static pressure at the junction (Levin, Taliev; Idelchik ch. 7):
-    m = sum of 2 (Fk/Fc)(wk/wc)^2 cos(angle k); zeta = A [1 + (w/wc)^2 - m], on the combined velocity pressure, A = 1 for the straight leg.
-    Multiplied out, each is linear in the velocity pressures, so nothing divides by a flow that may be zero. Coefficients may be negative: a fast
-    stream drags the slow one. 15 to 90 deg; +-0.1 to +-0.2 on zeta (medium confidence). `factors` overrides A.
+    Momentum along the main with equal static pressure at the junction (Levin, Taliev; Idelchik ch. 7): m =
+    sum of 2 (Fk/Fc)(wk/wc)^2 cos(angle k); zeta = A [1 + (w/wc)^2 - m], on the combined velocity pressure, A
+    = 1 for the straight leg. Multiplied out, each is linear in the velocity pressures, so nothing divides by
+    a flow that may be zero. Coefficients may be negative: a fast stream drags the slow one. 15 to 90 deg;
+    +-0.1 to +-0.2 on zeta (medium confidence). `factors` overrides A.
     """
     momentum = [2.0 * area / area_combined * cos(radians(angle)) for area, angle in zip(areas, angles)]
     straight = sum(area for area, angle in zip(areas, angles) if angle == 0)
@@ -71,18 +83,28 @@ def junction(
 
 
 def branch_factor(area_straight: float, area_branch: float, area_combined: float) -> float:
-    """The factor A of `junction` [-]: 1 where the main is enlarged to take the branch, less where it keeps its size.
+    """The factor A of `junction` [-]: 1 where the main is enlarged to take the branch, less where it keeps
+    its size.
 
-    A continuous substitute for the step in Idelchik's table 7-1, which no solver can cross (medium confidence). The table ends at a branch as wide
-    as the main; for a wider one A goes back to 1, the momentum balance alone: a smaller A would leave the straight leg's air no way in.
+    A continuous substitute for the step in Idelchik's table 7-1, which no solver can cross (medium
+    confidence). The table ends at a branch as wide as the main; for a wider one A goes back to 1, the
+    momentum balance alone: a smaller A would leave the straight leg's air no way in.
     """
-    kept = float(np.interp(area_branch / area_combined, (0.0, 0.2, 0.35, 0.6, 0.8, 1.0, 1.5), (1.0, 1.0, 0.75, 0.70, 0.65, 0.60, 1.0)))
+    kept = float(
+        np.interp(
+            area_branch / area_combined,
+            (0.0, 0.2, 0.35, 0.6, 0.8, 1.0, 1.5),
+            (1.0, 1.0, 0.75, 0.70, 0.65, 0.60, 1.0),
+        )
+    )
     crowding = min(1.0, max(0.0, (area_straight + area_branch - area_combined) / area_branch))
     return 1.0 + (kept - 1.0) * crowding
 
 
 def zeta(terms: JunctionTerms, legs: Sequence[float], combined: float) -> float:
-    """A junction loss as a coefficient on the combined velocity pressure [-], from the speeds in the legs and after them [m/s]."""
+    """A junction loss as a coefficient on the combined velocity pressure [-], from the speeds in the legs and
+    after them [m/s].
+    """
     return terms.combined + sum(term * (speed / combined) ** 2 for term, speed in zip(terms.legs, legs))
 
 

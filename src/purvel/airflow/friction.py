@@ -6,18 +6,21 @@ from math import exp
 
 from purvel.libraries import Array, np
 
-LAMINAR, TURBULENT = 2000.0, 2300.0  # Reynolds numbers up to which flow is taken as laminar and from which as turbulent [textbook]
-HOSE_SLACK_SHARE = 0.3  # share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence]
+# Reynolds numbers up to which flow is taken as laminar and from which as turbulent [textbook]
+LAMINAR, TURBULENT = 2000.0, 2300.0
+# share of the published slack penalty that thick-wall dust hose shows [a guess, low confidence]
+HOSE_SLACK_SHARE = 0.3
 HOSE_SLACK_SPREAD = (0.1, 1.0)  # and what it may be
 
 
 def friction_factor(reynolds: Array, relative_roughness: Array) -> Array:
     """Darcy friction factor [-] for arrays of Reynolds numbers [-] and eps/D [-].
 
-    Laminar (Re up to 2000): 64/Re. From 2300: Colebrook-White, 1/sqrt(f) = -2 log10(eps/D/3.7 + 2.51/(Re sqrt(f))) (Colebrook 1939), started from
-    Haaland and refined by two Newton steps on x = 1/sqrt(f), which leaves less than 1e-9. Between them a smooth rise, since no steady flow would
-    exist in the step. The tests hold it against `fluids`, which has no form for arrays: a batch of gate sets needs 1e5 values at once. Scatter of real
-    ducts about Colebrook: 5 to 10 %.
+    Laminar (Re up to 2000): 64/Re. From 2300: Colebrook-White, 1/sqrt(f) = -2 log10(eps/D/3.7 + 2.51/(Re
+    sqrt(f))) (Colebrook 1939), started from Haaland and refined by two Newton steps on x = 1/sqrt(f), which
+    leaves less than 1e-9. Between them a smooth rise, since no steady flow would exist in the step. The tests
+    hold it against `fluids`, which has no form for arrays: a batch of gate sets needs 1e5 values at once.
+    Scatter of real ducts about Colebrook: 5 to 10 %.
     """
     return factor_and_slope(reynolds, relative_roughness)[0]
 
@@ -31,7 +34,10 @@ def factor_and_slope(reynolds: Array, relative_roughness: Array) -> tuple[Array,
         inside = relative_roughness / 3.7 + 2.51 * x / rough
         x = x - (x + 2.0 * np.log10(inside)) / (1.0 + _per_inside(rough, inside))
     share = _per_inside(rough, relative_roughness / 3.7 + 2.51 * x / rough)
-    turbulent, turbulent_slope = x**-2.0, np.where(re > TURBULENT, -2.0 * x**-2.0 * share / (1.0 + share), 0.0)
+    turbulent, turbulent_slope = (
+        x**-2.0,
+        np.where(re > TURBULENT, -2.0 * x**-2.0 * share / (1.0 + share), 0.0),
+    )
     laminar = 64.0 / re
     between = np.clip((re - LAMINAR) / (TURBULENT - LAMINAR), 0.0, 1.0)
     mix = between**2 * (3.0 - 2.0 * between)
@@ -46,20 +52,29 @@ def _per_inside(reynolds: Array, inside: Array) -> Array:
 
 
 def slack_multiplier(diameter: float, slack: float, share: float = HOSE_SLACK_SHARE) -> float:
-    """By how much a slack hose loses more than the same length stretched [-]; `diameter` [m], `slack` = 1 - hung/stretched length [-].
+    """By how much a slack hose loses more than the same length stretched [-]; `diameter` [m], `slack` = 1 -
+    hung/stretched length [-].
 
-    PDCF = 1 + 0.58 r_c exp(-4.96 D), r_c in per cent (ASHRAE Fundamentals, after Abushakra et al.; 150 to 250 mm thin-wall duct, r_c < 30 %), of
-    which thick-wall dust hose is taken to show a `share`, 30 % (low confidence).
+    PDCF = 1 + 0.58 r_c exp(-4.96 D), r_c in per cent (ASHRAE Fundamentals, after Abushakra et al.; 150 to 250
+    mm thin-wall duct, r_c < 30 %), of which thick-wall dust hose is taken to show a `share`, 30 % (low
+    confidence).
     """
     return 1.0 + share * (pdcf(diameter, slack) - 1.0)
 
 
 def pdcf(diameter: float, slack: float) -> float:
-    """The published pressure-drop correction factor [-] of slack thin-wall flexible duct; see `slack_multiplier`. 5.09 at 6 in and 15 %."""
+    """The published pressure-drop correction factor [-] of slack thin-wall flexible duct; see
+    `slack_multiplier`. 5.09 at 6 in and 15 %.
+    """
     return 1.0 + 0.58 * 100.0 * slack * exp(-0.126 * diameter / 0.0254)
 
 
-def friction_loss(length: float, diameter: float, speed: float, roughness: float, rho: float, mu: float) -> float:
-    """Loss [Pa] in a straight duct: f L/D rho V^2/2 (Darcy-Weisbach). Example: 10 m of 6 in spiral at 20.32 m/s: 313 Pa."""
+def friction_loss(
+    length: float, diameter: float, speed: float, roughness: float, rho: float, mu: float
+) -> float:
+    """Loss [Pa] in a straight duct: f L/D rho V^2/2 (Darcy-Weisbach).
+
+    Example: 10 m of 6 in spiral at 20.32 m/s: 313 Pa.
+    """
     factor = friction_factor(np.array([rho * speed * diameter / mu]), np.array([roughness / diameter]))[0]
     return float(factor * length / diameter * 0.5 * rho * speed * speed)

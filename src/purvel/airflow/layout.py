@@ -1,6 +1,8 @@
-"""From runs as drawn to a tree of segments: elbows, branches, changes of size and gates are recognised from the drawing.
+"""From runs as drawn to a tree of segments: elbows, branches, changes of size and gates are recognised from
+the drawing.
 
-The drawing goes from the fan out; the air goes the other way. A segment is a piece of one run between two branch points.
+The drawing goes from the fan out; the air goes the other way. A segment is a piece of one run between two
+branch points.
 """
 
 from __future__ import annotations
@@ -27,7 +29,9 @@ _RISER_SHARE = 0.3  # m of rise from which a segment counts as a riser
 
 @dataclass(frozen=True, slots=True)
 class Fitting:
-    """A loss in a segment: its coefficient on the segment's own velocity pressure [-], and as published on that of `section` [m]."""
+    """A loss in a segment: its coefficient on the segment's own velocity pressure [-], and as published on
+    that of `section` [m].
+    """
 
     name: str
     loss: float
@@ -51,8 +55,9 @@ class Hood:
 class Segment:
     """A piece of one run between two branch points, from its downstream (fan) end to its upstream (hood) end.
 
-    `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are metres along the run as drawn. `role` says what
-    speed is asked of it. `multiplier` raises friction for slack hose.
+    `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are metres
+    along the run as drawn. `role` says what speed is asked of it. `multiplier` raises friction for slack
+    hose.
     """
 
     id: str
@@ -80,7 +85,10 @@ class Segment:
 
 @dataclass(frozen=True, slots=True)
 class Layout:
-    """The tree of one source: segments with every downstream one before its upstream ones. Runs that share its inlet meet there without a loss."""
+    """The tree of one source: segments with every downstream one before its upstream ones.
+
+    Runs that share its inlet meet there without a loss.
+    """
 
     source_thing: str
     source: Source
@@ -125,13 +133,17 @@ def run_paths(ducts: Ducts, things: Iterable[Thing]) -> dict[str, Path]:
         elif run.joins and run.joins.run in runs and run.joins.run not in on_the_way:
             parent = path(runs[run.joins.run], on_the_way | {run.id})
             if parent:
-                points.insert(0, point_along(parent, length_of(parent) if run.joins.at is None else run.joins.at))
+                points.insert(
+                    0, point_along(parent, length_of(parent) if run.joins.at is None else run.joins.at)
+                )
         port = port_of(run, by_id)
         if port is not None and run.port is not None:
             machine = by_id[run.port.thing]
             x, y = machine.spot(port.x, port.y)
             points.append((x, y, machine.z + port.z))
-        found[run.id] = tuple(point for i, point in enumerate(points) if i == 0 or _distance(point, points[i - 1]) > _SAME_PLACE)
+        found[run.id] = tuple(
+            point for i, point in enumerate(points) if i == 0 or _distance(point, points[i - 1]) > _SAME_PLACE
+        )
         return found[run.id]
 
     for run in ducts.runs:
@@ -193,9 +205,12 @@ def cut(path: Path, start: float, end: float) -> Path:
 
 
 def layouts(ducts: Ducts, things: tuple[Thing, ...], hose: HoseLoss = "central") -> tuple[Layout, ...]:
-    """One tree for each source that has a run on its inlet. Runs that lead to no source are in none of them.
+    """One tree for each source that has a run on its inlet.
 
-    `hose` takes hoses as they mostly are, or at either end of what is known of their roughness and of what slack does to them.
+    Runs that lead to no source are in none of them.
+
+    `hose` takes hoses as they mostly are, or at either end of what is known of their roughness and of what
+    slack does to them.
     """
     paths = run_paths(ducts, things)
     found = []
@@ -210,7 +225,9 @@ def layouts(ducts: Ducts, things: tuple[Thing, ...], hose: HoseLoss = "central")
 
 
 class _Builder:
-    def __init__(self, ducts: Ducts, things: tuple[Thing, ...], paths: dict[str, Path], hose: HoseLoss) -> None:
+    def __init__(
+        self, ducts: Ducts, things: tuple[Thing, ...], paths: dict[str, Path], hose: HoseLoss
+    ) -> None:
         self.paths, self.hose = paths, hose
         self.by_id = {thing.id: thing for thing in things}
         self.segments: list[Segment] = []
@@ -229,7 +246,9 @@ class _Builder:
         for number, (begins, ends) in enumerate(itertools.pairwise(cuts)):
             index = len(self.segments)
             first, last = number == 0, number == len(cuts) - 2
-            self.segments.append(self._segment(run, path, begins, ends, number, downstream, start if first else None, last))
+            self.segments.append(
+                self._segment(run, path, begins, ends, number, downstream, start if first else None, last)
+            )
             pieces.append((ends, index))
             downstream = index
         for at, joined in joins:
@@ -238,7 +257,11 @@ class _Builder:
             out = direction_at(path, at)
             leaves = direction_at(self.paths[joined.id], 0.0)
             assert joined.joins is not None
-            self.add_run(joined, below, _Start(in_line, joined.joins.angle, turn_between(out, leaves), self.segments[below].diameter))
+            self.add_run(
+                joined,
+                below,
+                _Start(in_line, joined.joins.angle, turn_between(out, leaves), self.segments[below].diameter),
+            )
 
     @staticmethod
     def _at(joined: Run, parent: Run, total: float) -> float:
@@ -255,7 +278,17 @@ class _Builder:
                 return index
         return pieces[-1][1]
 
-    def _segment(self, run: Run, path: Path, begins: float, ends: float, number: int, downstream: int, start: _Start | None, last: bool) -> Segment:
+    def _segment(
+        self,
+        run: Run,
+        path: Path,
+        begins: float,
+        ends: float,
+        number: int,
+        downstream: int,
+        start: _Start | None,
+        last: bool,
+    ) -> Segment:
         material = materials()[run.material]
         roughness, multiplier = self._friction(run)
         fittings: list[Fitting] = []
@@ -275,19 +308,31 @@ class _Builder:
                 add(f"{elbow.name}, {extra:.0f}° behind the joint", elbow_loss(elbow.loss, extra))
             if start.in_line and abs(start.diameter - run.diameter) > 1e-6:
                 small = min(start.diameter, run.diameter)
-                add(_change_name(run.diameter, start.diameter), size_change(run.diameter, start.diameter), small)
+                add(
+                    _change_name(run.diameter, start.diameter),
+                    size_change(run.diameter, start.diameter),
+                    small,
+                )
         if number == 0 and downstream == -1 and run.source is not None:
             inlet = self.by_id[run.source].source
             assert inlet is not None
             if abs(inlet.inlet_diameter - run.diameter) > 1e-6:
                 small = min(inlet.inlet_diameter, run.diameter)
-                add(_change_name(run.diameter, inlet.inlet_diameter), size_change(run.diameter, inlet.inlet_diameter), small)
+                add(
+                    _change_name(run.diameter, inlet.inlet_diameter),
+                    size_change(run.diameter, inlet.inlet_diameter),
+                    small,
+                )
         gates = tuple(gate.id for gate in run.gates if begins <= gate.at < ends or (last and gate.at >= ends))
         for _ in gates:
             add("Open gate", gate_open_loss())
         hood = self._hood(run) if last else None
         if hood is not None and abs(hood.diameter - run.diameter) > 1e-6:
-            add(_change_name(hood.diameter, run.diameter), size_change(hood.diameter, run.diameter), min(hood.diameter, run.diameter))
+            add(
+                _change_name(hood.diameter, run.diameter),
+                size_change(hood.diameter, run.diameter),
+                min(hood.diameter, run.diameter),
+            )
         return Segment(
             id=f"{run.id}.{number + 1}",
             run=run.id,
@@ -320,7 +365,9 @@ class _Builder:
     def _role(self, run: Run, piece: Path, last: bool, kind: str) -> str:
         if kind == "hose":
             return "hose"
-        if sum(abs(b[2] - a[2]) for a, b in itertools.pairwise(piece)) > max(_RISER_SHARE, 0.5 * length_of(piece)):
+        if sum(abs(b[2] - a[2]) for a, b in itertools.pairwise(piece)) > max(
+            _RISER_SHARE, 0.5 * length_of(piece)
+        ):
             return "riser"
         feeds_more = not last or bool(self.on.get(run.id))
         return "main" if feeds_more else "branch"
@@ -334,7 +381,9 @@ class _Builder:
 
 @dataclass(frozen=True, slots=True)
 class _Start:
-    """How a run leaves its parent: in line or through a branch fitting of `angle`, with the turn [deg] drawn, off a `diameter` [m]."""
+    """How a run leaves its parent: in line or through a branch fitting of `angle`, with the turn [deg] drawn,
+    off a `diameter` [m].
+    """
 
     in_line: bool
     angle: float

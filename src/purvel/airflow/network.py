@@ -1,7 +1,8 @@
-"""The duct network solved: flow in every segment, suction at every hood, the source's working point, for each set of open gates.
+"""The duct network solved: flow in every segment, suction at every hood, the source's working point, for each
+set of open gates.
 
-Bookkeeping in total pressure: room air is 0, each loss is a coefficient times the velocity pressure of a named section. All gate sets of a source are
-solved together as one batch of arrays.
+Bookkeeping in total pressure: room air is 0, each loss is a coefficient times the velocity pressure of a
+named section. All gate sets of a source are solved together as one batch of arrays.
 """
 
 from __future__ import annotations
@@ -25,8 +26,10 @@ _MOST_STEPS, _FREE_STEPS = 100, 12
 
 @dataclass(frozen=True, slots=True)
 class SegmentFlow:
-    """One segment in one gate set: flow [m3/s], speed [m/s], friction factor, friction coefficient f L/D, fittings, shut gate and junction
-    coefficients on its own velocity pressure [-], and the loss of total pressure along it [Pa]."""
+    """One segment in one gate set: flow [m3/s], speed [m/s], friction factor, friction coefficient f L/D,
+    fittings, shut gate and junction coefficients on its own velocity pressure [-], and the loss of total
+    pressure along it [Pa].
+    """
 
     flow: float
     speed: float
@@ -63,7 +66,9 @@ class SegmentFlow:
 
 @dataclass(frozen=True, slots=True)
 class HoodFlow:
-    """One hood in one gate set: flow [m3/s], speed in the port [m/s], entry loss [Pa], static suction in the port [Pa], whether its gates are open."""
+    """One hood in one gate set: flow [m3/s], speed in the port [m/s], entry loss [Pa], static suction in the
+    port [Pa], whether its gates are open.
+    """
 
     thing: str
     port: str
@@ -77,7 +82,10 @@ class HoodFlow:
 
 @dataclass(frozen=True, slots=True)
 class GateSetFlow:
-    """The whole system with one set of gates open. Pressures in Pa, flows in m3/s; `imbalance` is the worst energy error of any path [Pa]."""
+    """The whole system with one set of gates open.
+
+    Pressures in Pa, flows in m3/s; `imbalance` is the worst energy error of any path [Pa].
+    """
 
     name: str
     open_gates: tuple[str, ...]
@@ -108,7 +116,9 @@ class NetworkResult:
 
 
 class _Arrays:
-    """A layout as arrays: S segments, H hoods, and for each junction leg the terms on the legs' and the combined velocity pressures."""
+    """A layout as arrays: S segments, H hoods, and for each junction leg the terms on the legs' and the
+    combined velocity pressures.
+    """
 
     def __init__(self, layout: Layout, leak_area: float) -> None:
         segments = layout.segments
@@ -126,39 +136,52 @@ class _Arrays:
         for index in self.hoods:
             hood_there = segments[index].hood
             assert hood_there is not None
-            self.entry[index] = hood_there.entry_loss * (segments[index].area / (pi / 4 * hood_there.diameter**2)) ** 2
+            self.entry[index] = (
+                hood_there.entry_loss * (segments[index].area / (pi / 4 * hood_there.diameter**2)) ** 2
+            )
         self.shut = (self.area / (DISCHARGE_OF_LEAK * leak_area)) ** 2
         self.coupling = self._coupling(layout)
 
     def _coupling(self, layout: Layout) -> Array:
-        """C[s, k]: how much of segment k's velocity pressure is lost in segment s at the junction at its downstream end."""
+        """C[s, k]: how much of segment k's velocity pressure is lost in segment s at the junction at its
+        downstream end.
+        """
         coupling = np.zeros((self.count, self.count))
         for combined, legs in layout.joints().items():
             if not any(layout.segments[leg].is_branch for leg in legs):
                 continue
             angles = [layout.segments[leg].angle if layout.segments[leg].is_branch else 0.0 for leg in legs]
-            for leg, terms in zip(legs, junction([self.area[leg] for leg in legs], angles, self.area[combined])):
+            for leg, terms in zip(
+                legs, junction([self.area[leg] for leg in legs], angles, self.area[combined])
+            ):
                 coupling[leg, combined] += terms.combined
                 for other, term in zip(legs, terms.legs):
                     coupling[leg, other] += term
         return coupling
 
 
-def solve(layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: AirState, leak_area: float) -> NetworkResult:
+def solve(
+    layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: AirState, leak_area: float
+) -> NetworkResult:
     """The flows for each (name, open gates); gates not named are shut and leak through `leak_area` [m2].
 
-    Unknowns are the hoods' flows; the equations say that along the path of every hood the losses sum to the source's pressure. Newton's method on all
-    sets at once, steps held to a factor of four. Above 4 kPa of suction the air's mean density between hood
-    and source is used.
+    Unknowns are the hoods' flows; the equations say that along the path of every hood the losses sum to the
+    source's pressure. Newton's method on all sets at once, steps held to a factor of four. Above 4 kPa of
+    suction the air's mean density between hood and source is used.
     """
     arrays = _Arrays(layout, leak_area)
     curve = SourceCurve(layout.source)
     names = [name for name, _ in gate_sets]
     opened = [frozenset(gates) for _, gates in gate_sets]
-    shut_count = np.array([[sum(gate not in gates for gate in one.gates) for one in layout.segments] for gates in opened], dtype=float)
+    shut_count = np.array(
+        [[sum(gate not in gates for gate in one.gates) for one in layout.segments] for gates in opened],
+        dtype=float,
+    )
     shut_count = shut_count.reshape(len(gate_sets), arrays.count)
     if not len(arrays.hoods) or not gate_sets:
-        return NetworkResult(layout, air, tuple(_still(name, gates, layout, curve, air) for name, gates in gate_sets))
+        return NetworkResult(
+            layout, air, tuple(_still(name, gates, layout, curve, air) for name, gates in gate_sets)
+        )
     rho = np.full(len(gate_sets), air.density)
     solved = _newton(arrays, curve, shut_count, rho, air.viscosity, None)
     for _ in range(6):
@@ -169,12 +192,16 @@ def solve(layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: A
             break
         rho = thin
         solved = _newton(arrays, curve, shut_count, rho, air.viscosity, solved.flows)
-    return NetworkResult(layout, air, tuple(_read(layout, arrays, curve, names, opened, shut_count, solved, air.viscosity)))
+    return NetworkResult(
+        layout, air, tuple(_read(layout, arrays, curve, names, opened, shut_count, solved, air.viscosity))
+    )
 
 
 @dataclass(frozen=True, slots=True)
 class _Solved:
-    """Hood flows (B, H), friction factors (B, S), densities (B,) and what the energy along each hood's path still misses [Pa] (B, H)."""
+    """Hood flows (B, H), friction factors (B, S), densities (B,) and what the energy along each hood's path
+    still misses [Pa] (B, H).
+    """
 
     flows: Array
     factor: Array
@@ -182,14 +209,18 @@ class _Solved:
     miss: Array
 
 
-def _newton(arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, mu: float, start: Array | None) -> _Solved:
+def _newton(
+    arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, mu: float, start: Array | None
+) -> _Solved:
     fixed = arrays.fittings + arrays.entry + shut_count * arrays.shut
     flows = _first_guess(arrays, curve, fixed, rho) if start is None else start
     per_flow = arrays.passes / arrays.area[:, None]  # speed in each segment for a unit of flow at each hood
     pace, miss_before = np.ones(len(rho)), np.full(len(rho), np.inf)
     for step in range(_MOST_STEPS):
         speed = flows @ per_flow.T
-        factor, slope_factor = factor_and_slope(rho[:, None] * speed * arrays.diameter / mu, arrays.relative_roughness)
+        factor, slope_factor = factor_and_slope(
+            rho[:, None] * speed * arrays.diameter / mu, arrays.relative_roughness
+        )
         resistance = fixed + factor * arrays.length / arrays.diameter
         steepness = resistance + 0.5 * slope_factor * arrays.length / arrays.diameter
         vp = 0.5 * rho[:, None] * speed**2
@@ -218,7 +249,9 @@ def _newton(arrays: _Arrays, curve: SourceCurve, shut_count: Array, rho: Array, 
 
 
 def _first_guess(arrays: _Arrays, curve: SourceCurve, fixed: Array, rho: Array) -> Array:
-    """Flows as if each hood had its way to itself with a friction factor of 0.03, scaled down to what the source can move."""
+    """Flows as if each hood had its way to itself with a friction factor of 0.03, scaled down to what the
+    source can move.
+    """
     resistance = (fixed + 0.03 * arrays.length / arrays.diameter) / arrays.area**2
     along = np.maximum(resistance @ arrays.passes, 1e-3)
     flows = np.sqrt(2.0 * 0.6 * curve.shut_off / rho[:, None] / along)
@@ -254,7 +287,19 @@ def _read(
         below[:, index] = rest.total - pressure if lower < 0 else below[:, lower] + loss[:, lower]
     junction_loss = np.divide(at_junction, vp, out=np.zeros_like(vp), where=vp > 0)
     reynolds = rho * speed * arrays.diameter / mu
-    columns = (flow, speed, vp, reynolds, solved.factor, friction, np.broadcast_to(arrays.fittings, flow.shape), shut, junction_loss, loss, below)
+    columns = (
+        flow,
+        speed,
+        vp,
+        reynolds,
+        solved.factor,
+        friction,
+        np.broadcast_to(arrays.fittings, flow.shape),
+        shut,
+        junction_loss,
+        loss,
+        below,
+    )
     table = np.stack(columns, axis=-1).tolist()
     miss = np.abs(solved.miss).max(axis=1)
     ends = list(_ends(layout))
@@ -269,7 +314,10 @@ def _read(
             filter_loss=float(rest.filter[b]),
             discharge_loss=float(rest.discharge[b]),
             segments=tuple(SegmentFlow(*row) for row in table[b]),
-            hoods=tuple(_hood(index, hood, gates <= opened[b], table[b][index][0], float(solved.rho[b])) for index, hood, gates in ends),
+            hoods=tuple(
+                _hood(index, hood, gates <= opened[b], table[b][index][0], float(solved.rho[b]))
+                for index, hood, gates in ends
+            ),
             imbalance=float(miss[b]),
             converged=bool(miss[b] < 1e-5 * max(abs(pressure[b]), 1.0)),
         )
@@ -286,11 +334,26 @@ def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
 def _hood(index: int, hood: Hood, is_open: bool, flow: float, rho: float) -> HoodFlow:
     speed = flow / (pi / 4 * hood.diameter**2)
     vp = 0.5 * rho * speed**2
-    return HoodFlow(hood.thing, hood.port, index, flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, is_open)
+    return HoodFlow(
+        hood.thing, hood.port, index, flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, is_open
+    )
 
 
 def _still(name: str, gates: Sequence[str], layout: Layout, curve: SourceCurve, air: AirState) -> GateSetFlow:
     """A system without a single hood: nothing flows, the source stands at shut-off."""
     none = SegmentFlow(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, -curve.shut_off)
     pressure = curve.shut_off * air.density / layout.source.density
-    return GateSetFlow(name, tuple(sorted(gates)), air.density, 0.0, pressure, 0.0, 0.0, 0.0, (none,) * len(layout.segments), (), 0.0, True)
+    return GateSetFlow(
+        name,
+        tuple(sorted(gates)),
+        air.density,
+        0.0,
+        pressure,
+        0.0,
+        0.0,
+        0.0,
+        (none,) * len(layout.segments),
+        (),
+        0.0,
+        True,
+    )

@@ -26,9 +26,11 @@ class Losses:
 
 
 class SourceCurve:
-    """A source's total pressure against flow: monotone cubic (Fritsch-Carlson) through the points of the falling branch.
+    """A source's total pressure against flow: monotone cubic (Fritsch-Carlson) through the points of the
+    falling branch.
 
-    Right of the last point it goes on with the last slope; left of the highest point it keeps that height. Scaled from the density it was taken at.
+    Right of the last point it goes on with the last slope; left of the highest point it keeps that height.
+    Scaled from the density it was taken at.
     """
 
     def __init__(self, source: Source) -> None:
@@ -60,33 +62,45 @@ class SourceCurve:
     def free_flow(self) -> float:
         """The flow at no pressure by the curve [m3/s]."""
         spent = np.flatnonzero(self._pressure <= 0.0)
-        return float(self._flow[spent[0]] if len(spent) else self._flow[-1] - self._pressure[-1] / self._last_slope)
+        return float(
+            self._flow[spent[0]] if len(spent) else self._flow[-1] - self._pressure[-1] / self._last_slope
+        )
 
     def plate(self, flow: Array) -> tuple[Array, Array]:
         """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""
         inside = np.clip(flow, self._flow[0], self._flow[-1])
         over, under = flow - self._flow[-1], flow - self._flow[0]
         pressure = self._cubic(inside) + np.maximum(over, 0.0) * self._last_slope - _LEAST_FALL * under
-        slope = np.where(over > 0, self._last_slope, np.where(under < 0, 0.0, self._slope(inside))) - _LEAST_FALL
+        slope = (
+            np.where(over > 0, self._last_slope, np.where(under < 0, 0.0, self._slope(inside))) - _LEAST_FALL
+        )
         return pressure, slope
 
     def total_pressure(self, flow: Array, rho: Array) -> tuple[Array, Array]:
         """The source's total pressure [Pa] and its slope, from flow [m3/s] and density [kg/m3].
 
-        “outlet static” adds the velocity pressure at the outlet (AMCA 210: FSP = FTP - VP_out); “inlet suction” takes away that in the inlet duct,
-        since |SP| = losses + VP there.
+        “outlet static” adds the velocity pressure at the outlet (AMCA 210: FSP = FTP - VP_out); “inlet
+        suction” takes away that in the inlet duct, since |SP| = losses + VP there.
         """
         pressure, slope = self.plate(flow)
         scale = rho / self.source.density
         pressure, slope = pressure * scale, slope * scale
         if self.source.pressure_is == "outlet static":
-            return pressure + 0.5 * rho * (flow / self.outlet_area) ** 2, slope + rho * flow / self.outlet_area**2
+            return (
+                pressure + 0.5 * rho * (flow / self.outlet_area) ** 2,
+                slope + rho * flow / self.outlet_area**2,
+            )
         if self.source.pressure_is == "inlet suction":
-            return pressure - 0.5 * rho * (flow / self.inlet_area) ** 2, slope - rho * flow / self.inlet_area**2
+            return (
+                pressure - 0.5 * rho * (flow / self.inlet_area) ** 2,
+                slope - rho * flow / self.inlet_area**2,
+            )
         return pressure, slope
 
     def losses(self, flow: Array, rho: Array) -> Losses:
-        """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter in proportion to flow."""
+        """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter
+        in proportion to flow.
+        """
         separator, filter_, discharge = self._coefficients()
         return Losses(0.5 * rho * separator * flow**2, filter_ * flow, 0.5 * rho * discharge * flow**2)
 

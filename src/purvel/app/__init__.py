@@ -1,4 +1,7 @@
-"""Everything Qt. The window shows a shop and its review, and makes edits; it computes nothing about shops itself."""
+"""Everything Qt.
+
+The window shows a shop and its review, and makes edits; it computes nothing about shops itself.
+"""
 
 import os
 import sys

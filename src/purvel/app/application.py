@@ -20,8 +20,9 @@ _held: list[object] = []
 def _hold_constants() -> None:
     """Keeps Python older than 3.12 from running out of True, False and None.
 
-    PySide 6.12 gives away a reference that it never took at every `emit` (200 emits: 200 references to True less, measured), and at the end None
-    goes the same way; Python 3.11 aborts when none is left. From 3.12 on these three cannot be counted away.
+    PySide 6.12 gives away a reference that it never took at every `emit` (200 emits: 200 references to True
+    less, measured), and at the end None goes the same way; Python 3.11 aborts when none is left. From 3.12 on
+    these three cannot be counted away.
     """
     if sys.version_info < (3, 12) and not _held:
         for constant in (True, False, None):
@@ -39,8 +40,9 @@ def _collect_due() -> None:
 def _collect_here(app: QApplication) -> None:
     """Leaves garbage collection to this thread, by Python's own thresholds.
 
-    Left alone it also runs in the review's thread. There it takes Qt's connections apart: it holds Qt's lock and waits for Python's, while this
-    thread may hold Python's and wait for Qt's, and the window stands still for good.
+    Left alone it also runs in the review's thread. There it takes Qt's connections apart: it holds Qt's lock
+    and waits for Python's, while this thread may hold Python's and wait for Qt's, and the window stands still
+    for good.
     """
     if not gc.isenabled():
         return
@@ -91,7 +93,9 @@ INK, ACCENT = "#7d5a26", "#9a3d12"  # the two colours that the drawings are made
 
 
 def icon(name: str, ink: str, accent: str, chosen: str, size: int = 64) -> QIcon:
-    """One of Purvel's own drawings in a theme's two colours, and in one colour for where it lies on the accent."""
+    """One of Purvel's own drawings in a theme's two colours, and in one colour for where it lies on the
+    accent.
+    """
     source = _icon_source(name)
     found = QIcon()
     for state, first, second in ((QIcon.State.Off, ink, accent), (QIcon.State.On, chosen, chosen)):

@@ -57,7 +57,10 @@ class Desk(QObject):
     # ---- edits
 
     def apply(self, edit: Edit, label: str, merge: str | None = None) -> None:
-        """Makes an edit. Edits in a row with the same `merge` key are undone together, such as the steps of a drag."""
+        """Makes an edit.
+
+        Edits in a row with the same `merge` key are undone together, such as the steps of a drag.
+        """
         after = edit(self.shop)
         self._preview = None
         if after == self.shop:
@@ -173,7 +176,9 @@ class Desk(QObject):
         return True
 
     def put_aside(self) -> bool:
-        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be done."""
+        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be
+        done.
+        """
         if self.slot is None or not self.autosave():
             return False
         self.slot.let_go()

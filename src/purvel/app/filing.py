@@ -1,4 +1,7 @@
-"""Opening, saving, writing sheets, and getting back what a crash or a closed window left. Nothing here loses work."""
+"""Opening, saving, writing sheets, and getting back what a crash or a closed window left.
+
+Nothing here loses work.
+"""
 
 from collections.abc import Callable
 from pathlib import Path
@@ -28,13 +31,23 @@ def _stamp(path: Path) -> Stamp | None:
 
 
 class Filing(QObject):
-    """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the desk."""
+    """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the
+    desk.
+    """
 
     opened = Signal()
 
-    def __init__(self, window: QWidget, desk: Desk, settings: QSettings, autosave_folder: Path | None, ask: Ask) -> None:
+    def __init__(
+        self, window: QWidget, desk: Desk, settings: QSettings, autosave_folder: Path | None, ask: Ask
+    ) -> None:
         super().__init__(window)
-        self.window, self.desk, self.settings, self.autosave_folder, self.ask = window, desk, settings, autosave_folder, ask
+        self.window, self.desk, self.settings, self.autosave_folder, self.ask = (
+            window,
+            desk,
+            settings,
+            autosave_folder,
+            ask,
+        )
         self._seen: Stamp | None = None  # how the open file was when it was last read or written
 
     def say(self, sentence: str) -> None:
@@ -67,7 +80,9 @@ class Filing(QObject):
         self.take(shop, path)
 
     def resume(self) -> None:
-        """A start that names no shop goes on with the last one; where that cannot be read the page stays empty."""
+        """A start that names no shop goes on with the last one; where that cannot be read the page stays
+        empty.
+        """
         last = next(iter(self.recent()), None)
         if last is None:
             return
@@ -121,7 +136,9 @@ class Filing(QObject):
     def save_as(self) -> bool:
         """Saves under a name."""
         stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.desk.shop.name).strip() or "shop"
-        name, _ = QFileDialog.getSaveFileName(self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)")
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)"
+        )
         if not name:
             return False
         return self._save_to(Path(name) if name.endswith(".purvel") else Path(name + ".purvel"))
@@ -130,8 +147,12 @@ class Filing(QObject):
         now = _stamp(path)
         if not over_others and path == self.desk.path and now not in (None, self._seen):
             self.ask(
-                f"{path.name} was written by another window or program since it was opened here. Nothing was saved yet.",
-                [("Save under another name", self.save_as), ("Write over it", lambda: self._save_to(path, over_others=True))],
+                f"{path.name} was written by another window or program since it was opened here. Nothing was"
+                " saved yet.",
+                [
+                    ("Save under another name", self.save_as),
+                    ("Write over it", lambda: self._save_to(path, over_others=True)),
+                ],
             )
             return False
         if not self.desk.save(path):
@@ -156,7 +177,9 @@ class Filing(QObject):
         from purvel.app.sheets import ExportError, write  # not for the first window
 
         kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
-        name, _ = QFileDialog.getSaveFileName(self.window, "Write", str(Path(self._folder()) / suggestion), kinds)
+        name, _ = QFileDialog.getSaveFileName(
+            self.window, "Write", str(Path(self._folder()) / suggestion), kinds
+        )
         if not name:
             return
         try:
@@ -176,7 +199,10 @@ class Filing(QObject):
         left = found[0]
         where = f" ({left.origin.name})" if left.origin else ""
         sentence = f"Unsaved work on “{left.shop.name}”{where} was kept from last time."
-        self.ask(sentence, [("Open that work", lambda: self._recover(left)), ("Throw it away", lambda: self._discard(left))])
+        self.ask(
+            sentence,
+            [("Open that work", lambda: self._recover(left)), ("Throw it away", lambda: self._discard(left))],
+        )
 
     def _recover(self, left: Leftover) -> None:
         if not self._put_aside():

@@ -1,4 +1,6 @@
-"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the new one is there."""
+"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the
+new one is there.
+"""
 
 from time import monotonic
 
@@ -9,7 +11,9 @@ from purvel.review import Finding, Results, Review, Reviewer, moves_for, review
 from purvel.shop import Shop
 
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
-REST_IN_HAND = 400  # ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag stutter
+# ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag
+# stutter
+REST_IN_HAND = 400
 
 
 class _Answer(QObject):
@@ -28,7 +32,8 @@ class _Job(QRunnable):
         try:
             answer = review(self.shop, self.bench.memory)
             _ = answer.results.networks, answer.results.day, answer.results.lanes
-        except Exception as exc:  # noqa: BLE001  # whatever goes wrong is said on the screen, not lost in a thread
+        # whatever goes wrong is said on the screen, not lost in a thread
+        except Exception as exc:  # noqa: BLE001
             self.bench.answer.failed.emit(self.serial, f"{type(exc).__name__}: {exc}")
             return
         self.bench.answer.ready.emit(self.serial, answer)
@@ -78,7 +83,9 @@ class ReviewBench(QObject):
         desk.previewed.connect(self.request)
 
     def request(self) -> None:
-        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits until the hand rests."""
+        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits
+        until the hand rests.
+        """
         self.serial += 1
         if not self.is_stale:
             self.is_stale = True
@@ -123,4 +130,6 @@ class ReviewBench(QObject):
         self.reviewed.emit()
 
     def _fail(self, serial: int, sentence: str) -> None:
-        self.failed.emit(f"The review could not be finished ({sentence}). Your work is kept; undo the last change.")
+        self.failed.emit(
+            f"The review could not be finished ({sentence}). Your work is kept; undo the last change."
+        )

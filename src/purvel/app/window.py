@@ -146,10 +146,14 @@ class Window(QMainWindow):
         self.menu_button.setMenu(self._menu())
         row.addWidget(self.menu_button)
         self.name = text_field("Name of the shop")
-        self.name.entered.connect(lambda value: self.desk.apply(lambda shop: change_shop(shop, name=str(value)), "Name the shop"))
+        self.name.entered.connect(
+            lambda value: self.desk.apply(lambda shop: change_shop(shop, name=str(value)), "Name the shop")
+        )
         self.name.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         row.addWidget(self.name)
-        self.units_button = self._header_button("", self.switch_units, "Switch between feet and inches and millimetres (U)")
+        self.units_button = self._header_button(
+            "", self.switch_units, "Switch between feet and inches and millimetres (U)"
+        )
         row.addWidget(self.units_button)
         self.undo_button = self._header_button("Undo", self.desk.undo, "Ctrl+Z")
         self.redo_button = self._header_button("Redo", self.desk.redo, "Ctrl+Shift+Z")
@@ -159,8 +163,12 @@ class Window(QMainWindow):
         row.addWidget(self.mend)
         row.addWidget(self._header_button("Find", self.find, "Ctrl+K"))
         row.addWidget(self._header_button("Print", self.filing.print_binder, "Ctrl+P: a binder as PDF"))
-        row.addWidget(self._header_button("A+", lambda: self.set_text(self.pixels + 3), "Larger text (Ctrl++)"))
-        row.addWidget(self._header_button("A−", lambda: self.set_text(self.pixels - 3), "Smaller text (Ctrl+-)"))
+        row.addWidget(
+            self._header_button("A+", lambda: self.set_text(self.pixels + 3), "Larger text (Ctrl++)")
+        )
+        row.addWidget(
+            self._header_button("A−", lambda: self.set_text(self.pixels - 3), "Smaller text (Ctrl+-)")
+        )
         return header
 
     def _header_button(self, text: str, act: Callable[[], object], tip: str) -> QPushButton:
@@ -228,7 +236,9 @@ class Window(QMainWindow):
     def _list_demos(self, menu: QMenu) -> None:
         """Their names are in their files, which the first window does not wait for."""
         for name in () if menu.actions() else NAMES:
-            menu.addAction(loads(demo_bytes(name)).name).triggered.connect(lambda _=False, n=name: self.filing.open_demo(n))
+            menu.addAction(loads(demo_bytes(name)).name).triggered.connect(
+                lambda _=False, n=name: self.filing.open_demo(n)
+            )
 
     def _rail(self) -> QWidget:
         rail = QWidget()
@@ -343,7 +353,9 @@ class Window(QMainWindow):
             self.stage.begin()
 
     def _point_at(self, where: Where | None, just_opened: bool) -> None:
-        """Plan and instrument show what the open finding speaks of; later choices of the user's own are left alone."""
+        """Plan and instrument show what the open finding speaks of; later choices of the user's own are left
+        alone.
+        """
         self.plan.point_at(where)
         if where is not None and just_opened:
             self.stage.show_gate_set(where.gate_set)
@@ -368,8 +380,13 @@ class Window(QMainWindow):
             button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
             button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
             compact = self.pixels > COMPACT_FROM
-            button.setToolButtonStyle(Qt.ToolButtonStyle.ToolButtonTextUnderIcon if compact else Qt.ToolButtonStyle.ToolButtonTextBesideIcon)
-            button.setFixedWidth(round(self.pixels * (6.7 if compact else 9.4)))  # room for the count, so that the plan does not shift under the hand
+            button.setToolButtonStyle(
+                Qt.ToolButtonStyle.ToolButtonTextUnderIcon
+                if compact
+                else Qt.ToolButtonStyle.ToolButtonTextBesideIcon
+            )
+            # room for the count, so that the plan does not shift under the hand
+            button.setFixedWidth(round(self.pixels * (6.7 if compact else 9.4)))
         self.plan.look, self.plan.pixels = self.look, self.pixels
         self.findings.look, self.findings.pixels = self.look, self.pixels
         self.name.line.setFixedWidth(self.pixels * 15 - max(0, self.pixels - 17) * 12)
@@ -411,10 +428,16 @@ class Window(QMainWindow):
         self.units_button.setText("ft-in → mm" if shop.units == "imperial" else "mm → ft-in")
         self.undo_button.setEnabled(bool(self.desk.undo_label))
         self.redo_button.setEnabled(bool(self.desk.redo_label))
-        self.undo_button.setToolTip(f"Undo: {self.desk.undo_label} (Ctrl+Z)" if self.desk.undo_label else "Nothing to undo")
-        self.redo_button.setToolTip(f"Redo: {self.desk.redo_label} (Ctrl+Shift+Z)" if self.desk.redo_label else "Nothing to redo")
+        self.undo_button.setToolTip(
+            f"Undo: {self.desk.undo_label} (Ctrl+Z)" if self.desk.undo_label else "Nothing to undo"
+        )
+        self.redo_button.setToolTip(
+            f"Redo: {self.desk.redo_label} (Ctrl+Shift+Z)" if self.desk.redo_label else "Nothing to redo"
+        )
         file = self.desk.path.name if self.desk.path else "not saved yet"
-        self.setWindowTitle(f"{shop.name} ({file}{', changed' if self.desk.is_dirty and self.desk.path else ''}) · Purvel")
+        self.setWindowTitle(
+            f"{shop.name} ({file}{', changed' if self.desk.is_dirty and self.desk.path else ''}) · Purvel"
+        )
         self.stage.refresh()
         self._guide()
 
@@ -465,21 +488,35 @@ class Window(QMainWindow):
                 entries.append((label, lambda n=number, do=act: (self.show_stage(n), do())))
             for item in stage.pickable():
                 label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.title}"
-                entries.append((label, lambda n=number, i=item: (self.show_stage(n), self.desk.pick(i), self.plan.setFocus())))
+                entries.append(
+                    (
+                        label,
+                        lambda n=number, i=item: (
+                            self.show_stage(n),
+                            self.desk.pick(i),
+                            self.plan.setFocus(),
+                        ),
+                    )
+                )
         entries += [(label, act) for group in self._commands() for label, act, _ in group]
         entries.append(("Fit the room in the window", self.plan.fit))
         for finding in self.bench.latest.findings:
             number = number_of(finding.stage)
             entries.append(
-                (f"{finding.grade.word}: {finding.sentence}", lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k)))
+                (
+                    f"{finding.grade.word}: {finding.sentence}",
+                    lambda n=number, k=finding.key: (self.show_stage(n), self.findings.reveal(k)),
+                )
             )
         self.finder.begin(entries)
 
     def help(self) -> None:
         """F1: the keys in one breath."""
         self.notice.say(
-            "1 to 4 change the stage (Alt with a field in use). N picks the next thing, arrows nudge it, Shift+arrows farther, R turns 90°, Shift+R 15°, "
-            "= types its distance to a wall, Delete takes it away. F fits, Z looks at it, + and - zoom, Ctrl+arrows or the middle button move the paper. Ctrl+K finds anything."
+            "1 to 4 change the stage (Alt with a field in use). N picks the next thing, arrows nudge it,"
+            " Shift+arrows farther, R turns 90°, Shift+R 15°, = types its distance to a wall, Delete takes it"
+            " away. F fits, Z looks at it, + and - zoom, Ctrl+arrows or the middle button move the paper."
+            " Ctrl+K finds anything."
         )
 
     # ---- closing

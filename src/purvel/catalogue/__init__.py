@@ -1,6 +1,17 @@
-"""Generic kinds and trade figures: TOML data with their sources, and the loader that turns them into things for a shop."""
+"""Generic kinds and trade figures: TOML data with their sources, and the loader that turns them into things
+for a shop.
+"""
 
-from purvel.catalogue.ducts import Elbow, Material, Transport, duct_sizes, elbows, gate_open_loss, materials, transport
+from purvel.catalogue.ducts import (
+    Elbow,
+    Material,
+    Transport,
+    duct_sizes,
+    elbows,
+    gate_open_loss,
+    materials,
+    transport,
+)
 from purvel.catalogue.dust import (
     Capture,
     CleanerKind,
@@ -16,7 +27,14 @@ from purvel.catalogue.dust import (
     operations,
 )
 from purvel.catalogue.machines import Kind, kinds, make_thing
-from purvel.catalogue.room import FixtureSizes, OpeningSizes, fixture_kinds, make_fixture, make_opening, opening_kinds
+from purvel.catalogue.room import (
+    FixtureSizes,
+    OpeningSizes,
+    fixture_kinds,
+    make_fixture,
+    make_opening,
+    opening_kinds,
+)
 
 __all__ = [
     "Capture",

@@ -12,7 +12,9 @@ Confidence = Literal["high", "medium", "low"]
 
 @dataclass(frozen=True, slots=True)
 class WallStrength:
-    """What a duct wall is made of: modulus [Pa], Poisson's ratio, thickness [m] or diameter ratio [-], and the divisor for dents and seams."""
+    """What a duct wall is made of: modulus [Pa], Poisson's ratio, thickness [m] or diameter ratio [-], and
+    the divisor for dents and seams.
+    """
 
     modulus: float
     poisson: float
@@ -36,19 +38,25 @@ class Material:
     wall: WallStrength | None = None
 
     def collapse_limit(self, diameter: float) -> float:
-        """The suction [Pa] up to which the wall is taken to hold its shape at `diameter` [m]; infinite where nothing is known (hose).
+        """The suction [Pa] up to which the wall is taken to hold its shape at `diameter` [m]; infinite where
+        nothing is known (hose).
 
-        Long thin tube, p = 2 E/(1 - nu^2) (t/D)^3 (Bresse, Bryan), divided for seams, dents, warmth and creep (low confidence).
+        Long thin tube, p = 2 E/(1 - nu^2) (t/D)^3 (Bresse, Bryan), divided for seams, dents, warmth and creep
+        (low confidence).
         """
         if self.wall is None:
             return inf
-        slenderness = 1.0 / (self.wall.ratio - 1.0) if self.wall.ratio else (self.wall.thickness or 0.0) / diameter
+        slenderness = (
+            1.0 / (self.wall.ratio - 1.0) if self.wall.ratio else (self.wall.thickness or 0.0) / diameter
+        )
         return 2.0 * self.wall.modulus / (1.0 - self.wall.poisson**2) * slenderness**3 / self.wall.divide
 
 
 @dataclass(frozen=True, slots=True)
 class Elbow:
-    """A kind of elbow: loss of a 90 degree turn on the duct's velocity pressure, with the spread between sources."""
+    """A kind of elbow: loss of a 90 degree turn on the duct's velocity pressure, with the spread between
+    sources.
+    """
 
     name: str
     short: str

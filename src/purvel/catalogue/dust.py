@@ -9,7 +9,9 @@ from purvel.shop import Cleaner
 
 @dataclass(frozen=True, slots=True)
 class DustSize:
-    """One size class: bounds and representative aerodynamic diameter [um], mass share of what is thrown off, least loss to surfaces [1/h]."""
+    """One size class: bounds and representative aerodynamic diameter [um], mass share of what is thrown off,
+    least loss to surfaces [1/h].
+    """
 
     name: str
     low: float
@@ -21,7 +23,9 @@ class DustSize:
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], and the usual hood."""
+    """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], and the usual
+    hood.
+    """
 
     name: str
     emission: float

@@ -7,9 +7,18 @@ from purvel.shop import Shop
 
 
 def unknown_keys(shop: Shop) -> Iterator[str]:
-    """One sentence for each duct material or elbow that the catalogue does not have. Kinds of things need none: things carry their own sizes."""
+    """One sentence for each duct material or elbow that the catalogue does not have.
+
+    Kinds of things need none: things carry their own sizes.
+    """
     for run in shop.ducts.runs:
         if run.material not in materials():
-            yield f"The run “{run.id}” is made of “{run.material}”, which is not in the catalogue; it has {', '.join(materials())}."
+            yield (
+                f"The run “{run.id}” is made of “{run.material}”, which is not in the catalogue; it has"
+                f" {', '.join(materials())}."
+            )
         if run.elbow not in elbows():
-            yield f"The run “{run.id}” turns in elbows “{run.elbow}”, which are not in the catalogue; it has {', '.join(elbows())}."
+            yield (
+                f"The run “{run.id}” turns in elbows “{run.elbow}”, which are not in the catalogue; it has"
+                f" {', '.join(elbows())}."
+            )

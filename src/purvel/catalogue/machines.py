@@ -79,7 +79,9 @@ class _SourceKind:
     def source(self) -> Source:
         return Source(
             kind=self.kind,  # type: ignore[arg-type]  # checked by the catalogue's test
-            curve=tuple(CurvePoint(flow=cfm * CFM, pressure=inches * INCH_WATER_GAUGE) for cfm, inches in self.points),
+            curve=tuple(
+                CurvePoint(flow=cfm * CFM, pressure=inches * INCH_WATER_GAUGE) for cfm, inches in self.points
+            ),
             inlet_x=self.inlet.x,
             inlet_y=self.inlet.y,
             inlet_z=self.inlet.z,
@@ -102,7 +104,9 @@ def _sources() -> dict[str, _SourceKind]:
     return read("sources.toml", dict[str, _SourceKind])
 
 
-def make_thing(kind: str, thing_id: str, x: float = 0.0, y: float = 0.0, angle: float = 0.0, name: str = "") -> Thing:
+def make_thing(
+    kind: str, thing_id: str, x: float = 0.0, y: float = 0.0, angle: float = 0.0, name: str = ""
+) -> Thing:
     """A thing of this kind with the catalogue's sizes. Raises KeyError for a kind that is not there."""
     one = kinds()[kind]
     return Thing(

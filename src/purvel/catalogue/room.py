@@ -1,4 +1,6 @@
-"""What is in walls and what cannot move: kinds with usual sizes, and how one becomes an opening or a fixture of a room."""
+"""What is in walls and what cannot move: kinds with usual sizes, and how one becomes an opening or a fixture
+of a room.
+"""
 
 from dataclasses import dataclass
 from functools import cache
@@ -57,7 +59,9 @@ def fixture_kinds() -> dict[FixtureKind, FixtureSizes]:
 def make_opening(kind: OpeningKind, opening_id: str, wall: str) -> Opening:
     """An opening of this kind near the start of a wall."""
     one = opening_kinds()[kind]
-    return Opening(id=opening_id, kind=kind, wall=wall, offset=_CORNER, width=one.width, head=one.head, sill=one.sill)
+    return Opening(
+        id=opening_id, kind=kind, wall=wall, offset=_CORNER, width=one.width, head=one.head, sill=one.sill
+    )
 
 
 def make_fixture(kind: FixtureKind, fixture_id: str, x: float, y: float) -> Fixture:

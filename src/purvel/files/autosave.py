@@ -67,7 +67,10 @@ class Slot:
 
 
 def leftovers(folder: Path | None = None) -> list[Leftover]:
-    """What crashes left, newest first. Slots that still have an owner and slots that cannot be read are passed over."""
+    """What crashes left, newest first.
+
+    Slots that still have an owner and slots that cannot be read are passed over.
+    """
     place = folder or default_folder()
     found = []
     for slot in sorted(place.glob("*.purvel"), key=lambda path: path.stat().st_mtime, reverse=True):

@@ -1,4 +1,7 @@
-"""`.purvel` files: a zip holding `shop.json`. Reading checks every bound first and changes nothing; writing never leaves half a file."""
+"""`.purvel` files: a zip holding `shop.json`.
+
+Reading checks every bound first and changes nothing; writing never leaves half a file.
+"""
 
 import io
 import os
@@ -38,7 +41,9 @@ def load(path: Path) -> Shop:
         if path.is_dir():
             raise FileError(f"{path.name} is a folder, not a shop file.", path)
         if path.stat().st_size > _LARGEST_FILE:
-            raise FileError(f"{path.name} is larger than {_LARGEST_FILE // 2**20} MB, too large for a shop file.", path)
+            raise FileError(
+                f"{path.name} is larger than {_LARGEST_FILE // 2**20} MB, too large for a shop file.", path
+            )
         data = path.read_bytes()
     except OSError as exc:
         raise FileError(f"{path.name} cannot be read: {(exc.strerror or str(exc)).lower()}.", path) from exc
@@ -50,9 +55,14 @@ def loads(data: bytes, name: str = "This file") -> Shop:
     document = _document(_shop_json(data, name), name)
     version = document.get("version")
     if document.get("format") != FORMAT or not isinstance(version, int) or isinstance(version, bool):
-        raise FileError(f"{name} is not a shop file: its shop.json says neither the format “{FORMAT}” nor a version.")
+        raise FileError(
+            f"{name} is not a shop file: its shop.json says neither the format “{FORMAT}” nor a version."
+        )
     if version > VERSION:
-        raise FileError(f"{name} was made by a newer Purvel (file version {version}; this one reads up to {VERSION}). It was left untouched.")
+        raise FileError(
+            f"{name} was made by a newer Purvel (file version {version}; this one reads up to {VERSION}). It"
+            " was left untouched."
+        )
     if version < 1:
         raise FileError(f"{name} has the file version {version}, which never was.")
     raw = migrate(document, version, VERSION).get("shop")
@@ -75,12 +85,22 @@ def _shop_json(data: bytes, name: str) -> bytes:
             if len(entries) > _MOST_ENTRIES:
                 raise FileError(f"{name} holds {len(entries)} parts, more than a shop file has.")
             for entry in entries:
-                if entry.filename.startswith("/") or ".." in entry.filename.split("/") or "\\" in entry.filename:
-                    raise FileError(f"{name} holds a part whose path leads outside the file: {entry.filename}.")
+                if (
+                    entry.filename.startswith("/")
+                    or ".." in entry.filename.split("/")
+                    or "\\" in entry.filename
+                ):
+                    raise FileError(
+                        f"{name} holds a part whose path leads outside the file: {entry.filename}."
+                    )
                 if entry.filename != "shop.json":
                     raise FileError(f"{name} holds a part that Purvel does not know: {entry.filename}.")
             if len(entries) != 1:
-                raise FileError(f"{name} has no shop.json inside." if not entries else f"{name} has shop.json more than once.")
+                raise FileError(
+                    f"{name} has no shop.json inside."
+                    if not entries
+                    else f"{name} has shop.json more than once."
+                )
             if entries[0].file_size > _LARGEST_JSON:
                 raise FileError(f"{name} unpacks to more than {_LARGEST_JSON // 2**20} MB.")
             with container.open(entries[0]) as member:
@@ -130,7 +150,9 @@ def _unknown_field(raw: Any, known: Any, where: str) -> str | None:
 
 def saves(shop: Shop) -> bytes:
     """The bytes of a shop file. The same shop always gives the same bytes."""
-    text = msgspec.json.format(msgspec.json.encode({"format": FORMAT, "version": VERSION, "shop": shop}), indent=1)
+    text = msgspec.json.format(
+        msgspec.json.encode({"format": FORMAT, "version": VERSION, "shop": shop}), indent=1
+    )
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as container:
         container.writestr(zipfile.ZipInfo("shop.json", (1980, 1, 1, 0, 0, 0)), text, zipfile.ZIP_DEFLATED)
@@ -138,7 +160,9 @@ def saves(shop: Shop) -> bytes:
 
 
 def save(shop: Shop, path: Path) -> None:
-    """Writes the file beside its place, makes sure it is on the disk, keeps the previous one as `.bak`, then renames it into place."""
+    """Writes the file beside its place, makes sure it is on the disk, keeps the previous one as `.bak`, then
+    renames it into place.
+    """
     beside = path.with_name(f".{path.name}.{os.getpid()}.part")
     try:
         with beside.open("wb") as target:
@@ -155,4 +179,8 @@ def save(shop: Shop, path: Path) -> None:
             os.close(folder)
     except OSError as exc:
         beside.unlink(missing_ok=True)
-        raise FileError(f"{path.name} could not be saved: {(exc.strerror or str(exc)).lower()}. The file is as it was before.", path) from exc
+        raise FileError(
+            f"{path.name} could not be saved: {(exc.strerror or str(exc)).lower()}. The file is as it was"
+            " before.",
+            path,
+        ) from exc

@@ -14,7 +14,10 @@ def schema() -> dict[str, Any]:
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "title": "shop.json in a .purvel file",
-        "description": "SI units: metres, degrees counter-clockwise, m3/s, Pa, kg/m3, minutes. Fields with a default may be left out.",
+        "description": (
+            "SI units: metres, degrees counter-clockwise, m3/s, Pa, kg/m3, minutes. Fields with a default may"
+            " be left out."
+        ),
         "type": "object",
         "properties": {"format": {"const": FORMAT}, "version": {"const": VERSION}, "shop": shop},
         "required": ["format", "version", "shop"],

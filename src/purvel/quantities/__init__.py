@@ -2,7 +2,16 @@
 
 from purvel.quantities.lengths import LengthError, format_length, parse_length
 from purvel.quantities.numbers import read_number
-from purvel.quantities.units import Unit, UnitError, Units, convert, format_number, labels, parse_quantity, units_for
+from purvel.quantities.units import (
+    Unit,
+    UnitError,
+    Units,
+    convert,
+    format_number,
+    labels,
+    parse_quantity,
+    units_for,
+)
 
 __all__ = [
     "LengthError",

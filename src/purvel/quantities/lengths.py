@@ -1,7 +1,8 @@
 """The tape-measure reader and writer.
 
-Reads what people write off a tape: `13' 6 1/2"`, `4.12 m`, `412 cm`, `162 1/2`, `5 ft 3`. A bare number is inches in the
-feet-and-inches system and millimetres in the metric one; a bare fraction is inches in both, since no metric tape has any.
+Reads what people write off a tape: `13' 6 1/2"`, `4.12 m`, `412 cm`, `162 1/2`, `5 ft 3`. A bare number is
+inches in the feet-and-inches system and millimetres in the metric one; a bare fraction is inches in both,
+since no metric tape has any.
 """
 
 import re
@@ -20,8 +21,20 @@ _FEET_TEXT = re.compile(
     rf"(?:(?P<feet>{_NUMBER})\s*(?:'|ft\.?|feet|foot))?\s*-?\s*(?:(?P<inches>{_NUMBER})\s*(?P<inch_mark>\"|''|in\.?|inch(?:es)?)?)?",
 )
 _TWO_WAYS = re.compile(r"(?<![\d.,])[1-9]\d{0,2},\d{3}(?![\d.,])")  # thousands to some, a fraction to others
-_VULGAR = {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8", "⅜": "3/8", "⅝": "5/8", "⅞": "7/8", "⅓": "1/3", "⅔": "2/3"}
-_QUOTES = str.maketrans({"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "−": "-", "⁄": "/", "\u00a0": " "})
+_VULGAR = {
+    "½": "1/2",
+    "¼": "1/4",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
+_QUOTES = str.maketrans(
+    {"′": "'", "’": "'", "‘": "'", "″": '"', "”": '"', "“": '"', "−": "-", "⁄": "/", "\u00a0": " "}
+)
 
 
 class LengthError(ValueError):
@@ -42,7 +55,8 @@ def accepted(system: System) -> str:
 def parse_length(text: str, system: System = "imperial") -> float:
     """The length in metres [m] that `text` says.
 
-    Raises LengthError for anything that is not clearly one length, for negative lengths and for lengths over 200 m.
+    Raises LengthError for anything that is not clearly one length, for negative lengths and for lengths over
+    200 m.
     """
     tidy = text.translate(_QUOTES).strip().lower()
     for sign, fraction in _VULGAR.items():
@@ -57,9 +71,13 @@ def parse_length(text: str, system: System = "imperial") -> float:
         raise LengthError(text, f"“{text.strip()}” is not a length. {accepted(system)}")
     if (comma := _TWO_WAYS.search(tidy)) and metres * 1000 <= LONGEST:
         one, other = comma[0].replace(",", "."), comma[0].replace(",", "")
-        raise LengthError(text, f"“{text.strip()}” can be read in two ways. Write {one} or {other}. {accepted(system)}")
+        raise LengthError(
+            text, f"“{text.strip()}” can be read in two ways. Write {one} or {other}. {accepted(system)}"
+        )
     if metres > LONGEST:
-        raise LengthError(text, f"“{text.strip()}” is {metres:,.0f} m, longer than any room here. {accepted(system)}")
+        raise LengthError(
+            text, f"“{text.strip()}” is {metres:,.0f} m, longer than any room here. {accepted(system)}"
+        )
     return metres
 
 
@@ -102,5 +120,7 @@ def format_length(metres: float, system: System = "imperial", *, denominator: in
     if not sixteenths:
         return '0"'
     fraction = f"{Fraction(part, denominator)}" if part else ""
-    inch_text = " ".join(piece for piece in (f"{inches}" if inches or feet or not fraction else "", fraction) if piece)
+    inch_text = " ".join(
+        piece for piece in (f"{inches}" if inches or feet or not fraction else "", fraction) if piece
+    )
     return f"{sign}{feet}' {inch_text}\"" if feet else f'{sign}{inch_text}"'

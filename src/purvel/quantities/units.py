@@ -1,6 +1,8 @@
-"""Display units: SI inside, the reader's unit on the screen, three significant figures, the unit always shown.
+"""Display units: SI inside, the reader's unit on the screen, three significant figures, the unit always
+shown.
 
-Factors come from Pint, which is loaded at the first conversion and not before, so that the first window need not wait for it.
+Factors come from Pint, which is loaded at the first conversion and not before, so that the first window need
+not wait for it.
 """
 
 import re
@@ -11,7 +13,17 @@ from typing import Any, Literal
 from purvel.quantities.numbers import read_number
 from purvel.quantities.systems import System
 
-Quantity = Literal["flow", "pressure", "speed", "volume", "area", "concentration", "diameter", "mass", "temperature_difference"]
+Quantity = Literal[
+    "flow",
+    "pressure",
+    "speed",
+    "volume",
+    "area",
+    "concentration",
+    "diameter",
+    "mass",
+    "temperature_difference",
+]
 
 
 class UnitError(ValueError):
@@ -78,7 +90,12 @@ def units_for(system: System) -> Units:
 
 def labels() -> list[str]:
     """How the units of both systems are written, the longest first."""
-    found = {unit.label for units in (_IMPERIAL, _METRIC) for field in fields(units) if isinstance(unit := getattr(units, field.name), Unit)}
+    found = {
+        unit.label
+        for units in (_IMPERIAL, _METRIC)
+        for field in fields(units)
+        if isinstance(unit := getattr(units, field.name), Unit)
+    }
     return sorted(found, key=len, reverse=True)
 
 
@@ -133,7 +150,15 @@ def _three_figures(value: float, decimals: int) -> str:
 
 
 _TYPED = re.compile(r"\s*(?P<number>[-+]?\d+(?:[.,]\d+)*)\s*(?P<unit>.*?)\s*")
-_SPELLING = {"in. w.g.": "inwg", "in wg": "inwg", "inwg": "inwg", '"wg': "inwg", "m³/h": "meter**3/hour", "m3/h": "meter**3/hour", "m³": "m**3"}
+_SPELLING = {
+    "in. w.g.": "inwg",
+    "in wg": "inwg",
+    "inwg": "inwg",
+    '"wg': "inwg",
+    "m³/h": "meter**3/hour",
+    "m3/h": "meter**3/hour",
+    "m³": "m**3",
+}
 _SPELLING |= {
     "m3": "m**3",
     "ft³": "ft**3",
@@ -167,4 +192,6 @@ def parse_quantity(text: str, unit: Unit) -> float:
     try:
         return float(registry.Quantity(number, _SPELLING.get(spelled, match["unit"])).to(unit.si).magnitude)
     except (pint.PintError, ValueError, AttributeError, TypeError) as exc:
-        raise UnitError(f"“{match['unit']}” is not a unit for this. Write for example 350 {unit.label}.") from exc
+        raise UnitError(
+            f"“{match['unit']}” is not a unit for this. Write for example 350 {unit.label}."
+        ) from exc

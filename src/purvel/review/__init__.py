@@ -5,4 +5,16 @@ from purvel.review.finding import Basis, Finding, Grade, Move, Stage, Where
 from purvel.review.moves import moves_for
 from purvel.review.results import Results, Reviewer
 
-__all__ = ["Basis", "Finding", "Grade", "Move", "Results", "Review", "Reviewer", "Stage", "Where", "moves_for", "review"]
+__all__ = [
+    "Basis",
+    "Finding",
+    "Grade",
+    "Move",
+    "Results",
+    "Review",
+    "Reviewer",
+    "Stage",
+    "Where",
+    "moves_for",
+    "review",
+]

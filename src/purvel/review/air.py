@@ -1,4 +1,6 @@
-"""Rules of the air: the day's exposure against the chosen limit, how long dust hangs, the cleaner, what is assumed of hoods, the respirator."""
+"""Rules of the air: the day's exposure against the chosen limit, how long dust hangs, the cleaner, what is
+assumed of hoods, the respirator.
+"""
 
 from collections.abc import Iterator
 
@@ -17,7 +19,13 @@ def findings(results: Results, say: Reader) -> list[Finding]:
     """The findings of the air stage."""
     if results.day is None:
         return []
-    return [*_exposure(results, say), *_clearing(results, say), *_cleaner(results, say), *_capture(results, say), *_respirator(results, say)]
+    return [
+        *_exposure(results, say),
+        *_clearing(results, say),
+        *_cleaner(results, say),
+        *_capture(results, say),
+        *_respirator(results, say),
+    ]
 
 
 def _exposure(results: Results, say: Reader) -> Iterator[Finding]:
@@ -25,32 +33,48 @@ def _exposure(results: Results, say: Reader) -> Iterator[Finding]:
     assert day is not None
     limit = limits()[results.shop.air.limit]
     low, central, high = (day.courses[band].average_8h for band in ("low", "central", "high"))
-    figures = {"low": low, "average_8h": central, "high": high, "limit": limit.value, "peak": day.courses["central"].peak}
+    figures = {
+        "low": low,
+        "average_8h": central,
+        "high": high,
+        "limit": limit.value,
+        "peak": day.courses["central"].peak,
+    }
     band = f"{say.dust(low)} to {say.dust(high)}"
     why = (
-        f"Mean over the session of {say.minutes(day.session_minutes)}: {say.dust(day.courses['central'].mean)}; spread over 8 h: {say.dust(central)} inhalable "
-        f"(respirable part {say.dust(day.courses['central'].respirable_average_8h)}). Peak {say.dust(day.courses['central'].peak)} at minute "
-        f"{day.courses['central'].peak_at:.0f}. Room {say.volume(day.volume)}. Emissions are known to a factor of five: {band}."
+        f"Mean over the session of {say.minutes(day.session_minutes)}:"
+        f" {say.dust(day.courses['central'].mean)}; spread over 8 h: {say.dust(central)} inhalable"
+        f" (respirable part {say.dust(day.courses['central'].respirable_average_8h)}). Peak"
+        f" {say.dust(day.courses['central'].peak)} at minute {day.courses['central'].peak_at:.0f}. Room"
+        f" {say.volume(day.volume)}. Emissions are known to a factor of five: {band}."
     )
     basis = Basis(
         "published limit",
-        f"{limit.name}, {limit.year}: {limit.value:g} mg/m³, 8 h, {limit.note}. For a private person guidance; check the current text.",
+        f"{limit.name}, {limit.year}: {limit.value:g} mg/m³, 8 h, {limit.note}. For a private person"
+        " guidance; check the current text.",
     )
     share = central / limit.value
     if central > limit.value:
         grade, sentence = (
             Grade.MEND,
-            f"The day averages {say.dust(central)} of inhalable dust, {share:.0%} of the {limit.value:g} mg/m³ you hold it against.",
+            (
+                f"The day averages {say.dust(central)} of inhalable dust, {share:.0%} of the {limit.value:g}"
+                " mg/m³ you hold it against."
+            ),
         )
     elif high > limit.value:
         grade = Grade.WATCH
         sentence = (
-            f"The day averages about {say.dust(central)}, {share:.0%} of your limit, but may reach {say.dust(high)}: only your own readings can tell."
+            f"The day averages about {say.dust(central)}, {share:.0%} of your limit, but may reach"
+            f" {say.dust(high)}: only your own readings can tell."
         )
     else:
         grade, sentence = (
             Grade.GOOD,
-            f"The day averages {say.dust(central)}, {share:.0%} of your limit, and stays under it in the worst case ({say.dust(high)}).",
+            (
+                f"The day averages {say.dust(central)}, {share:.0%} of your limit, and stays under it in the"
+                f" worst case ({say.dust(high)})."
+            ),
         )
     yield Finding("exposure", "air", grade, "session", sentence, why, basis, Where(), figures)
 
@@ -62,11 +86,32 @@ def _clearing(results: Results, say: Reader) -> Iterator[Finding]:
     level = results.shop.air.clean_level
     last = next(stretch for stretch in day.stretches if stretch.start >= day.last_cut - 1e-9)
     rates = ", ".join(f"{rate:.1f} for {size.name}" for rate, size in zip(last.removal, day.sizes))
-    sentence = f"After the last cut it takes {say.minutes(after)} until the air is under {say.dust(level)} again."
-    why = f"Removed per hour: {rates}. Fine dust leaves slowest; range {say.minutes(day.courses['low'].clear_after)} to {say.minutes(day.courses['high'].clear_after)}."
-    grade = Grade.MEND if after is None or after > LONG_CLEARING else Grade.WATCH if after > SLOW_CLEARING else Grade.GOOD
+    sentence = (
+        f"After the last cut it takes {say.minutes(after)} until the air is under {say.dust(level)} again."
+    )
+    why = (
+        f"Removed per hour: {rates}. Fine dust leaves slowest; range"
+        f" {say.minutes(day.courses['low'].clear_after)} to {say.minutes(day.courses['high'].clear_after)}."
+    )
+    grade = (
+        Grade.MEND
+        if after is None or after > LONG_CLEARING
+        else Grade.WATCH
+        if after > SLOW_CLEARING
+        else Grade.GOOD
+    )
     basis = Basis("trade practice", "Well-mixed room with settling; the level to call clear is yours.")
-    yield Finding("clearing", "air", grade, "session", sentence, why, basis, Where(), {"clear_after": float("inf") if after is None else after})
+    yield Finding(
+        "clearing",
+        "air",
+        grade,
+        "session",
+        sentence,
+        why,
+        basis,
+        Where(),
+        {"clear_after": float("inf") if after is None else after},
+    )
 
 
 def _cleaner(results: Results, say: Reader) -> Iterator[Finding]:
@@ -74,21 +119,39 @@ def _cleaner(results: Results, say: Reader) -> Iterator[Finding]:
     assert day is not None
     cleaners = tuple(thing.id for thing in results.shop.things if thing.cleaner)
     basis = Basis(
-        "trade practice", "6 to 10 air changes of clean air an hour (medium confidence). A cleaner cannot protect you in the plume at the tool."
+        "trade practice",
+        "6 to 10 air changes of clean air an hour (medium confidence). A cleaner cannot protect you in the"
+        " plume at the tool.",
     )
     wanted = AIR_CHANGES * day.volume / 3600.0
     changes = day.clean_delivery * 3600.0 / day.volume
     figures = {"air_changes": changes, "delivery": day.clean_delivery}
-    why = f"Clean air {say.flow(day.clean_delivery)} in {say.volume(day.volume)} is {changes:.1f} air changes an hour; {AIR_CHANGES:g} ask for {say.flow(wanted)}."
+    why = (
+        f"Clean air {say.flow(day.clean_delivery)} in {say.volume(day.volume)} is {changes:.1f} air changes"
+        f" an hour; {AIR_CHANGES:g} ask for {say.flow(wanted)}."
+    )
     if not cleaners:
-        sentence = f"No air cleaner: what gets past the hoods hangs. This room would want {say.flow(wanted)} of clean air."
+        sentence = (
+            f"No air cleaner: what gets past the hoods hangs. This room would want {say.flow(wanted)} of"
+            " clean air."
+        )
         yield Finding("cleaner", "air", Grade.WATCH, "room", sentence, why, basis, Where(), figures)
     elif changes < AIR_CHANGES:
-        sentence = f"The cleaner gives {changes:.1f} air changes an hour; {AIR_CHANGES:g} are the usual advice."
+        sentence = (
+            f"The cleaner gives {changes:.1f} air changes an hour; {AIR_CHANGES:g} are the usual advice."
+        )
         yield Finding("cleaner", "air", Grade.WATCH, "room", sentence, why, basis, Where(cleaners), figures)
     else:
         yield Finding(
-            "cleaner", "air", Grade.GOOD, "room", f"The cleaner gives {changes:.1f} air changes an hour.", why, basis, Where(cleaners), figures
+            "cleaner",
+            "air",
+            Grade.GOOD,
+            "room",
+            f"The cleaner gives {changes:.1f} air changes an hour.",
+            why,
+            basis,
+            Where(cleaners),
+            figures,
         )
 
 
@@ -112,14 +175,19 @@ def _capture(results: Results, say: Reader) -> Iterator[Finding]:
         if flow >= 0.9 * need:
             continue
         name = name_of(results.shop, thing.id)
-        has = f"its hood gets at most {say.flow(flow)} of {say.flow(need)}" if flow else "it has no dust connection in the plan"
+        has = (
+            f"its hood gets at most {say.flow(flow)} of {say.flow(need)}"
+            if flow
+            else "it has no dust connection in the plan"
+        )
         yield Finding(
             "capture-assumed",
             "air",
             Grade.MEND,
             thing.id,
             f"The session counts on {spell.capture[1]:.0%} being caught at {name}, but {has}.",
-            "Capture figures suppose that the hood gets the flow that clears its chips. Mend the duct first or lower the capture.",
+            "Capture figures suppose that the hood gets the flow that clears its chips. Mend the duct first"
+            " or lower the capture.",
             Basis("trade practice", "Capture by kind of hood (low confidence)."),
             Where((thing.id,)),
             {"flow": flow, "need": need},
@@ -135,9 +203,12 @@ def _respirator(results: Results, say: Reader) -> Iterator[Finding]:
         "air",
         Grade.WATCH,
         "session",
-        f"Wear a fitted respirator (P100, P3 or FFP3) while you cut and sand: peaks may reach {say.dust(peak)}.",
-        "Until your own readings say otherwise. A paper mask is no respirator; a beard under the seal voids a tight one, a loose-fitting powered hood does not "
-        "mind it. A half mask with P100 or P3 filters lowers what you breathe about ten times when it is fit-tested. Wood dust is a carcinogen (IARC group 1).",
+        "Wear a fitted respirator (P100, P3 or FFP3) while you cut and sand: peaks may reach"
+        f" {say.dust(peak)}.",
+        "Until your own readings say otherwise. A paper mask is no respirator; a beard under the seal voids a"
+        " tight one, a loose-fitting powered hood does not mind it. A half mask with P100 or P3 filters"
+        " lowers what you breathe about ten times when it is fit-tested. Wood dust is a carcinogen (IARC"
+        " group 1).",
         Basis("published limit", "29 CFR 1910.134 table 1; EN 529; IARC vol. 100C."),
         Where(),
         {"peak": peak},

@@ -1,4 +1,6 @@
-"""Rules of the ducts: every gate choice, every hood, every segment; the source's inlet, strength, the overhead door."""
+"""Rules of the ducts: every gate choice, every hood, every segment; the source's inlet, strength, the
+overhead door.
+"""
 
 from __future__ import annotations
 
@@ -15,13 +17,17 @@ from purvel.review.reader import Reader
 from purvel.review.results import Results, chip_state, name_of
 from purvel.space.clearances import overhead_sweep
 
-WIDE_FOR_A_VAC = 0.090  # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
+# m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
+WIDE_FOR_A_VAC = 0.090
 LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade practice]
-PLUGS = 0.6  # share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
+# share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
+PLUGS = 0.6
 WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
 _PRACTICE = Basis(
-    "published practice", "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low confidence)."
+    "published practice",
+    "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low"
+    " confidence).",
 )
 
 
@@ -34,7 +40,18 @@ def findings(results: Results, say: Reader) -> list[Finding]:
             sentence = f"No run leads from {name} to a machine yet."
             why = "Draw a drop or a hose from the main to a machine's port."
             where = Where((network.layout.source_thing,))
-            found.append(Finding("no-hood", "ducts", Grade.MEND, network.layout.source_thing, sentence, why, Basis("geometry", "As drawn."), where))
+            found.append(
+                Finding(
+                    "no-hood",
+                    "ducts",
+                    Grade.MEND,
+                    network.layout.source_thing,
+                    sentence,
+                    why,
+                    Basis("geometry", "As drawn."),
+                    where,
+                )
+            )
             continue
         found += [
             *_solved(results, network),
@@ -55,14 +72,41 @@ def _loose(results: Results, say: Reader) -> Iterator[Finding]:
         if run.id not in reached:
             sentence = f"{_run_name(results, run.id)} leads to no collector or vac."
             why = "Its fan end is on no source's inlet and on no run that reaches one, so no air moves in it."
-            yield Finding("run-loose", "ducts", Grade.MEND, run.id, sentence, why, Basis("geometry", "As drawn."), Where((run.id,)))
-        elif run.port is None and not any(other.joins and other.joins.run == run.id and other.joins.at is None for other in results.shop.ducts.runs):
+            yield Finding(
+                "run-loose",
+                "ducts",
+                Grade.MEND,
+                run.id,
+                sentence,
+                why,
+                Basis("geometry", "As drawn."),
+                Where((run.id,)),
+            )
+        elif run.port is None and not any(
+            other.joins and other.joins.run == run.id and other.joins.at is None
+            for other in results.shop.ducts.runs
+        ):
             path = results.run_paths[run.id]
-            last = max((j.joins.at or 0.0 for j in results.shop.ducts.runs if j.joins and j.joins.run == run.id), default=0.0)
+            last = max(
+                (j.joins.at or 0.0 for j in results.shop.ducts.runs if j.joins and j.joins.run == run.id),
+                default=0.0,
+            )
             if length_of(path) - last > 0.4:
                 sentence = f"{_run_name(results, run.id)} ends at no machine; its end is taken as capped."
-                why = f"{say.length(length_of(path) - last)} of pipe beyond the last branch carry no air and collect dust."
-                yield Finding("run-capped", "ducts", Grade.WATCH, run.id, sentence, why, Basis("geometry", "As drawn."), Where((run.id,)))
+                why = (
+                    f"{say.length(length_of(path) - last)} of pipe beyond the last branch carry no air and"
+                    " collect dust."
+                )
+                yield Finding(
+                    "run-capped",
+                    "ducts",
+                    Grade.WATCH,
+                    run.id,
+                    sentence,
+                    why,
+                    Basis("geometry", "As drawn."),
+                    Where((run.id,)),
+                )
 
 
 def _unconnected(results: Results) -> Iterator[Finding]:
@@ -74,8 +118,20 @@ def _unconnected(results: Results) -> Iterator[Finding]:
         free = [port for port in thing.ports if (thing.id, port.id) not in taken]
         if free and len(free) == len(thing.ports):
             sentence = f"{thing.name or thing.id} has no dust connection."
-            why = "Its port is open to the room: what it throws off stays in the room. A hose moved to it when it runs counts too."
-            yield Finding("port-free", "ducts", Grade.WATCH, thing.id, sentence, why, Basis("geometry", "As drawn."), Where((thing.id,)))
+            why = (
+                "Its port is open to the room: what it throws off stays in the room. A hose moved to it when"
+                " it runs counts too."
+            )
+            yield Finding(
+                "port-free",
+                "ducts",
+                Grade.WATCH,
+                thing.id,
+                sentence,
+                why,
+                Basis("geometry", "As drawn."),
+                Where((thing.id,)),
+            )
 
 
 def _solved(results: Results, network: NetworkResult) -> Iterator[Finding]:
@@ -100,7 +156,11 @@ def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
     for column, index in enumerate(network.layout.hoods):
         hood = network.layout.segments[index].hood
         assert hood is not None
-        open_in = [(which, one.name, one.hoods[column]) for which, one in enumerate(network.sets) if one.hoods[column].is_open]
+        open_in = [
+            (which, one.name, one.hoods[column])
+            for which, one in enumerate(network.sets)
+            if one.hoods[column].is_open
+        ]
         if not open_in:
             continue
         which, worst_name, worst = min(open_in, key=lambda triple: triple[2].flow)
@@ -112,9 +172,11 @@ def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
         name = name_of(results.shop, hood.thing)
         wanted = hood.fine_flow if fine else hood.chips_flow
         why = (
-            f"With “{worst_name}” {say.flow(worst.flow)}, with “{best_name}” {say.flow(best.flow)}. Clearing the chips asks for {say.flow(hood.chips_flow)}, "
-            f"catching the fine dust too for {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss {hood.entry_loss:g} × velocity "
-            f"pressure = {say.pressure(worst.entry_loss)}; static suction {say.pressure(worst.static_suction)}."
+            f"With “{worst_name}” {say.flow(worst.flow)}, with “{best_name}” {say.flow(best.flow)}. Clearing"
+            f" the chips asks for {say.flow(hood.chips_flow)}, catching the fine dust too for"
+            f" {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss"
+            f" {hood.entry_loss:g} × velocity pressure = {say.pressure(worst.entry_loss)}; static suction"
+            f" {say.pressure(worst.static_suction)}."
         )
         if spread is not None:
             why += " The range is what is known of hose: its roughness, and what slack does to it."
@@ -125,18 +187,30 @@ def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
         if share < PLUGS:
             grade, sentence = (
                 Grade.STOP,
-                f"{name} gets only {got} with “{worst_name}”, {share:.0%} of what clears its chips: it will plug.",
+                (
+                    f"{name} gets only {got} with “{worst_name}”, {share:.0%} of what clears its chips: it"
+                    " will plug."
+                ),
             )
         elif share < SHORT:
             grade, sentence = (
                 Grade.MEND,
-                f"{name} is starved with “{worst_name}”: {got} of the {say.flow(hood.chips_flow)} that clear its chips.",
+                (
+                    f"{name} is starved with “{worst_name}”: {got} of the {say.flow(hood.chips_flow)} that"
+                    " clear its chips."
+                ),
             )
         elif worst.flow < wanted:
             grade = Grade.WATCH
-            sentence = f"{name} clears its chips with {got}, but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
+            sentence = (
+                f"{name} clears its chips with {got}, but much fine dust gets past: that would take"
+                f" {say.flow(hood.fine_flow)}."
+            )
         else:
-            grade, sentence = Grade.GOOD, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
+            grade, sentence = (
+                Grade.GOOD,
+                f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted.",
+            )
         yield Finding("hood-flow", "ducts", grade, about, sentence, why, _PRACTICE, where, figures)
 
 
@@ -172,10 +246,12 @@ def _transport(results: Results, network: NetworkResult, say: Reader) -> Iterato
             "ducts",
             Grade.MEND if settling else Grade.WATCH,
             one.name,
-            f"With “{one.name}” chips {'settle' if settling else 'may settle'} in {_run_name(results, segment.run)}: {say.speed(speed)}, "
-            f"where {say.speed(limits.least if settling else limits.want)} keep them moving.",
-            f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A {segment.role} wants {say.speed(limits.want)}, "
-            f"{say.speed(limits.least)} at the least. The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
+            f"With “{one.name}” chips {'settle' if settling else 'may settle'} in"
+            f" {_run_name(results, segment.run)}: {say.speed(speed)}, where"
+            f" {say.speed(limits.least if settling else limits.want)} keep them moving.",
+            f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A"
+            f" {segment.role} wants {say.speed(limits.want)}, {say.speed(limits.least)} at the least. The"
+            f" source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
             Basis("published practice", limits.source),
             Where((segment.run,), _middle(segment.path), one.name),
             {"speed": speed, "least": limits.least, "want": limits.want},
@@ -194,10 +270,11 @@ def _vac(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
             "ducts",
             Grade.MEND,
             layout.source_thing,
-            f"{name_of(results.shop, layout.source_thing)} is on {say.size(wide[0].diameter)} duct: even with nothing in its way the air would crawl at "
-            f"{say.speed(speed)}.",
-            f"Its free flow of {say.flow(curve.free_flow)} over {wide[0].area * 1e4:.0f} cm² is {say.speed(speed)}. A vac has suction, not flow: keep it on hose of "
-            f"{say.size(0.063)} or less.",
+            f"{name_of(results.shop, layout.source_thing)} is on {say.size(wide[0].diameter)} duct: even with"
+            f" nothing in its way the air would crawl at {say.speed(speed)}.",
+            f"Its free flow of {say.flow(curve.free_flow)} over {wide[0].area * 1e4:.0f} cm² is"
+            f" {say.speed(speed)}. A vac has suction, not flow: keep it on hose of {say.size(0.063)} or"
+            " less.",
             Basis("geometry", "Flow over cross-section."),
             Where((layout.source_thing, wide[0].run)),
             {"speed": speed},
@@ -208,19 +285,39 @@ def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
     if network.layout.source.kind == "vac":
         return
     for index, segment in enumerate(network.layout.segments):
-        if materials()[next(run for run in results.shop.ducts.runs if run.id == segment.run).material].kind != "hose" or segment.length <= LONG_HOSE:
+        if (
+            materials()[next(run for run in results.shop.ducts.runs if run.id == segment.run).material].kind
+            != "hose"
+            or segment.length <= LONG_HOSE
+        ):
             continue
         one = max(network.sets, key=lambda flows: flows.segments[index].flow)
         share = one.segments[index].friction_loss / max(one.source_pressure, 1e-9)
-        sentence = f"{_run_name(results, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%} of the suction."
+        sentence = (
+            f"{_run_name(results, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
+            " of the suction."
+        )
         why = (
             f"With “{one.name}”: friction factor {one.segments[index].friction_factor:.3f}, loss "
             f"{say.pressure(one.segments[index].friction_loss)} of {say.pressure(one.source_pressure)}. "
             "Ribbed hose loses two to three times as much as smooth pipe, slack hose more; give or take half."
         )
-        basis = Basis("trade practice", "Hose roughness and slack law are known to about half (medium to low confidence).")
+        basis = Basis(
+            "trade practice",
+            "Hose roughness and slack law are known to about half (medium to low confidence).",
+        )
         where = Where((segment.run,), _middle(segment.path))
-        yield Finding("hose-long", "ducts", Grade.WATCH, segment.id, sentence, why, basis, where, {"length": segment.length, "share": share})
+        yield Finding(
+            "hose-long",
+            "ducts",
+            Grade.WATCH,
+            segment.id,
+            sentence,
+            why,
+            basis,
+            where,
+            {"length": segment.length, "share": share},
+        )
 
 
 def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
@@ -235,9 +332,11 @@ def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
             "ducts",
             Grade.MEND if diameters < 1.0 else Grade.WATCH,
             layout.source_thing,
-            f"Only {say.length(straight)} of straight pipe lead into {name_of(results.shop, layout.source_thing)}: {diameters:.1f} diameters.",
-            f"Air that enters a wheel swirling costs 0.5 to 1.5 velocity pressures more and 5 to 20 % of the fan. Three to five diameters, "
-            f"{say.length(3 * first.diameter)} to {say.length(5 * first.diameter)}, let it settle. This loss is not in the figures.",
+            f"Only {say.length(straight)} of straight pipe lead into"
+            f" {name_of(results.shop, layout.source_thing)}: {diameters:.1f} diameters.",
+            "Air that enters a wheel swirling costs 0.5 to 1.5 velocity pressures more and 5 to 20 % of the"
+            f" fan. Three to five diameters, {say.length(3 * first.diameter)} to"
+            f" {say.length(5 * first.diameter)}, let it settle. This loss is not in the figures.",
             Basis("published practice", "AMCA 201, fan inlet system effect (medium confidence)."),
             Where((layout.source_thing, first.run)),
             {"diameters": diameters},
@@ -245,7 +344,9 @@ def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
 
 
 def _straights(results: Results, layout: Layout) -> Iterator[tuple[Segment, float]]:
-    """For each run on the inlet its first segment and how far it goes [m] before it turns or a branch comes in."""
+    """For each run on the inlet its first segment and how far it goes [m] before it turns or a branch comes
+    in.
+    """
     for segment in layout.segments:
         if segment.downstream < 0:
             path = results.run_paths[segment.run]
@@ -268,11 +369,15 @@ def _strength(results: Results, layout: Layout, say: Reader) -> Iterator[Finding
             "ducts",
             Grade.STOP if shut_off > 2 * limit else Grade.MEND,
             run_id,
-            f"{_run_name(results, run_id)} can fold flat: {materials()[run.material].name} of {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and "
-            f"with all gates shut the suction is {say.pressure(shut_off)}.",
-            "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's shut-off suction.",
+            f"{_run_name(results, run_id)} can fold flat: {materials()[run.material].name} of"
+            f" {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and with all gates shut the"
+            f" suction is {say.pressure(shut_off)}.",
+            "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's"
+            " shut-off suction.",
             Basis(
-                "published practice", "Bresse/Bryan formula; the divisor is trade practice (low confidence). SMACNA gauge tables are the authority."
+                "published practice",
+                "Bresse/Bryan formula; the divisor is trade practice (low confidence). SMACNA gauge tables"
+                " are the authority.",
             ),
             Where((run_id,)),
             {"limit": limit, "shut_off": shut_off},
@@ -288,9 +393,14 @@ def _curve(results: Results, network: NetworkResult) -> Iterator[Finding]:
             "ducts",
             Grade.WATCH,
             layout.source_thing,
-            f"The curve of {name} is a representative one: flows are good to about a fifth. Put in your maker's points.",
-            "Makers' “free air” figures are measured without filter, hose or duct, and often not at all: at a machine a third to two thirds of it arrive.",
-            Basis("trade practice", "Representative curve, ±20 % in pressure and ±25 % in flow (low confidence)."),
+            f"The curve of {name} is a representative one: flows are good to about a fifth. Put in your"
+            " maker's points.",
+            "Makers' “free air” figures are measured without filter, hose or duct, and often not at all: at a"
+            " machine a third to two thirds of it arrive.",
+            Basis(
+                "trade practice",
+                "Representative curve, ±20 % in pressure and ±25 % in flow (low confidence).",
+            ),
             Where((layout.source_thing,)),
         )
 
@@ -304,20 +414,31 @@ def _overhead(results: Results, say: Reader) -> Iterator[Finding]:
             continue
         for run in results.shop.ducts.runs:
             path = results.run_paths.get(run.id, ())
-            if any(_crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2) for a, b in itertools.pairwise(path)):
+            if any(
+                _crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2)
+                for a, b in itertools.pairwise(path)
+            ):
                 yield Finding(
                     "duct-in-door",
                     "ducts",
                     Grade.STOP,
                     f"{run.id}+{opening.id}",
-                    f"{_run_name(results, run.id)} hangs where {name_of(results.shop, opening.id)} goes when it opens.",
-                    f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor. Lead the pipe round it or along another wall.",
+                    f"{_run_name(results, run.id)} hangs where {name_of(results.shop, opening.id)} goes when"
+                    " it opens.",
+                    f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
+                    " Lead the pipe round it or along another wall.",
                     Basis("maker's figure", "Headroom as entered for this door."),
                     Where((run.id, opening.id)),
                 )
 
 
-def _crosses(a: tuple[float, float, float], b: tuple[float, float, float], shadow: shapely.Polygon, low: float, high: float) -> bool:
+def _crosses(
+    a: tuple[float, float, float],
+    b: tuple[float, float, float],
+    shadow: shapely.Polygon,
+    low: float,
+    high: float,
+) -> bool:
     steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
     line = np.linspace(a, b, steps)
     within = line[(line[:, 2] > low) & (line[:, 2] < high)]
@@ -325,7 +446,11 @@ def _crosses(a: tuple[float, float, float], b: tuple[float, float, float], shado
 
 
 def _plastic(results: Results) -> Iterator[Finding]:
-    plastic = [run.id for run in results.shop.ducts.runs if materials()[run.material].plastic and materials()[run.material].kind == "duct"]
+    plastic = [
+        run.id
+        for run in results.shop.ducts.runs
+        if materials()[run.material].plastic and materials()[run.material].kind == "duct"
+    ]
     if plastic:
         yield Finding(
             "plastic-duct",
@@ -333,10 +458,13 @@ def _plastic(results: Results) -> Iterator[Finding]:
             Grade.WATCH,
             "all",
             "Plastic pipe can charge and give you a shock: bond and earth every metal part on it.",
-            "Metal duct, bonded and earthed, is the better-documented choice. A wire on the outside of plastic pipe does not earth the pipe. Commercial premises "
-            "follow their fire code, which generally asks for conductive duct.",
+            "Metal duct, bonded and earthed, is the better-documented choice. A wire on the outside of"
+            " plastic pipe does not earth the pipe. Commercial premises follow their fire code, which"
+            " generally asks for conductive duct.",
             Basis(
-                "trade practice", "People argue about the risk; no well-documented home-shop case is known to us, which is no proof (low confidence)."
+                "trade practice",
+                "People argue about the risk; no well-documented home-shop case is known to us, which is no"
+                " proof (low confidence).",
             ),
             Where(tuple(plastic)),
         )

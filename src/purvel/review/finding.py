@@ -8,7 +8,15 @@ from purvel.shop.edits import Edit
 
 Stage = Literal["room", "place", "ducts", "air"]
 STAGES: tuple[Stage, ...] = ("room", "place", "ducts", "air")
-BasisKind = Literal["published limit", "published practice", "trade practice", "maker's figure", "your measurement", "a guess", "geometry"]
+BasisKind = Literal[
+    "published limit",
+    "published practice",
+    "trade practice",
+    "maker's figure",
+    "your measurement",
+    "a guess",
+    "geometry",
+]
 
 
 class Grade(IntEnum):
@@ -35,7 +43,9 @@ class Basis:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """The place on the plan: ids of what is concerned, a point if there is one, and the gate choice in which it shows."""
+    """The place on the plan: ids of what is concerned, a point if there is one, and the gate choice in which
+    it shows.
+    """
 
     items: tuple[str, ...] = ()
     point: tuple[float, float] | None = None
@@ -44,7 +54,9 @@ class Where:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One finding. `key` names it across edits (rule and what it is about); `figures` holds its numbers in SI."""
+    """One finding. `key` names it across edits (rule and what it is about); `figures` holds its numbers in
+    SI.
+    """
 
     rule: str
     stage: Stage

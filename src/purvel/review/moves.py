@@ -1,4 +1,7 @@
-"""Moves: changes that would help a finding. Each is tried on the shop first; only those that lower the finding's grade or leave it gone are offered."""
+"""Moves: changes that would help a finding.
+
+Each is tried on the shop first; only those that lower the finding's grade or leave it gone are offered.
+"""
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
@@ -13,14 +16,26 @@ from purvel.review.place import quick_findings, quick_rules
 from purvel.review.reader import Reader
 from purvel.review.results import Results, name_of, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
-from purvel.shop.edits import Edit, change_run, change_session, change_thing, fresh_id, move_thing, put_gate_set, put_opening, put_thing, remove
+from purvel.shop.edits import (
+    Edit,
+    change_run,
+    change_session,
+    change_thing,
+    fresh_id,
+    move_thing,
+    put_gate_set,
+    put_opening,
+    put_thing,
+    remove,
+)
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon
 
 MOST = 3  # moves offered for one finding
 _STEP = 0.05  # m, of the search for a nudge
 _RINGS = 24
-_TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}  # m: the shift that people would rather make than this turn [deg]
+# m: the shift that people would rather make than this turn [deg]
+_TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}
 _NEAR = 3  # things at a narrow place that are tried
 
 Candidate = tuple[str, Edit]
@@ -29,7 +44,10 @@ Proposer = Callable[[Finding, Results, Reader], Iterator[Candidate]]
 
 
 def moves_for(finding: Finding, results: Results) -> tuple[Move, ...]:
-    """Up to three moves that were tried and help. Empty for what already holds and for rules that know none."""
+    """Up to three moves that were tried and help.
+
+    Empty for what already holds and for rules that know none.
+    """
     proposer = _PROPOSERS.get(finding.rule)
     if proposer is None or finding.grade == Grade.GOOD:
         return ()
@@ -40,7 +58,9 @@ def moves_for(finding: Finding, results: Results) -> tuple[Move, ...]:
 
 def _tried(finding: Finding, results: Results, label: str, edit: Edit) -> Move | None:
     after = review(edit(results.shop), results.memory.fork(), (finding.stage,))
-    if _stops(after.findings) - _stops(review(results.shop, results.memory.fork(), (finding.stage,)).findings):
+    if _stops(after.findings) - _stops(
+        review(results.shop, results.memory.fork(), (finding.stage,)).findings
+    ):
         return None  # cures one thing and stops another
     same = next((one for one in after.findings if one.key == finding.key), None)
     if same is None:
@@ -61,10 +81,14 @@ def _much_better(before: Finding, after: Finding) -> bool:
     for figure in ("average_8h", "clear_after"):
         if figure in before.figures and after.figures[figure] < 0.8 * before.figures[figure]:
             return True
-    return "longest_board" in before.figures and after.figures["longest_board"] > 1.2 * before.figures["longest_board"] + 0.1
+    return (
+        "longest_board" in before.figures
+        and after.figures["longest_board"] > 1.2 * before.figures["longest_board"] + 0.1
+    )
 
 
-# ---- nudges --------------------------------------------------------------------------------------------------------------------------
+# ---- nudges ------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def _nudge(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -103,31 +127,44 @@ def _shift_words(dx: float, dy: float, say: Reader) -> str:
 def _smallest_shift(finding: Finding, results: Results, thing: Thing) -> Place | None:
     """Tries places of growing cost; the first where the finding is better and nothing in the stage got worse."""
     memory, say = results.memory.fork(), Reader(results.shop.units)
-    rule = next((rule for rule in quick_rules() if any(one.key == finding.key for one in rule(results, say))), None)
+    rule = next(
+        (rule for rule in quick_rules() if any(one.key == finding.key for one in rule(results, say))), None
+    )
     if rule is None:  # the shop has changed since
         return None
     others = _burdens(results, finding)
     for x, y, angle in _places(thing):
         trial = memory.results(move_thing(results.shop, thing.id, x, y, angle))
         grades = [one.grade for one in rule(trial, say) if one.key == finding.key]
-        if all(grade > finding.grade for grade in grades) and not _collides(trial, thing) and _burdens(trial, finding) <= others:
+        if (
+            all(grade > finding.grade for grade in grades)
+            and not _collides(trial, thing)
+            and _burdens(trial, finding) <= others
+        ):
             return x, y, angle
     return None
 
 
 def _collides(trial: Results, thing: Thing) -> bool:
     """Whether a thing stands in a wall or in another."""
-    return any(clash.first == thing.id for clash in trial.outside) or any(thing.id in (one.first, one.second) for one in trial.overlaps)
+    return any(clash.first == thing.id for clash in trial.outside) or any(
+        thing.id in (one.first, one.second) for one in trial.overlaps
+    )
 
 
 def _places(thing: Thing) -> list[Place]:
-    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it turned."""
+    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it
+    turned.
+    """
     found: list[tuple[float, Place]] = []
     for turn, cost in _TURN_COST.items():
         for ring in range(0 if turn else 1, _RINGS + 1, 4 if turn else 1):
             for direction in range(0, 360, 45 if ring else 360):
                 distance = ring * _STEP
-                x, y = thing.x + distance * cos(radians(direction)), thing.y + distance * sin(radians(direction))
+                x, y = (
+                    thing.x + distance * cos(radians(direction)),
+                    thing.y + distance * sin(radians(direction)),
+                )
                 found.append((cost + distance, (round(x, 4), round(y, 4), (thing.angle + turn) % 360)))
     return [place for _, place in sorted(found, key=lambda one: one[0])]
 
@@ -158,10 +195,18 @@ def _lane(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate
 
 def _aisle(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
     """Room to stand where that is what is taken; else what stands at the narrowest place, moved off it."""
-    standing = next((one for one in quick_findings(results, say) if one.rule == "standing-room" and one.about == finding.about), None)
+    standing = next(
+        (
+            one
+            for one in quick_findings(results, say)
+            if one.rule == "standing-room" and one.about == finding.about
+        ),
+        None,
+    )
     if standing is not None:
         yield from _nudge(standing, results, say)
-    if finding.where.point is None or finding.grade == Grade.WATCH:  # a squeeze is seldom worth the long search for more
+    # a squeeze is seldom worth the long search for more
+    if finding.where.point is None or finding.grade == Grade.WATCH:
         return
     shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
     others, memory = _burdens(results, finding), results.memory.fork()
@@ -181,7 +226,9 @@ def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
 
 
 def _heightener(thing: Thing, height: float) -> Edit:
-    return lambda shop: change_thing(shop, thing.id, height=height, work_height=None if thing.work_height is None else height)
+    return lambda shop: change_thing(
+        shop, thing.id, height=height, work_height=None if thing.work_height is None else height
+    )
 
 
 def _opener(opening: Opening) -> Edit:
@@ -204,10 +251,14 @@ def _support(finding: Finding, results: Results, say: Reader) -> Iterator[Candid
     if machine is None or other is None or machine.work_height is None:
         return
     height = machine.z + machine.work_height - 0.002 - other.z
-    yield f"{'Trim' if finding.figures['step'] > 0 else 'Shim'} {other.name} to {say.length(height)}", _heightener(other, height)
+    yield (
+        f"{'Trim' if finding.figures['step'] > 0 else 'Shim'} {other.name} to {say.length(height)}",
+        _heightener(other, height),
+    )
 
 
-# ---- ducts ---------------------------------------------------------------------------------------------------------------------------
+# ---- ducts -------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def _hood(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -226,7 +277,16 @@ def _fewer_gates(finding: Finding, results: Results) -> Iterator[Candidate]:
             for name, one in named_gate_sets(results.shop).items():
                 if own & set(one.open) and set(one.open) - own:
                     label = f"Open only {name_of(results.shop, hood.thing)} instead of “{name}”"
-                    yield label, _gate_setter(replace(one, open=tuple(sorted(own)), name=f"{name_of(results.shop, hood.thing)} alone"))
+                    yield (
+                        label,
+                        _gate_setter(
+                            replace(
+                                one,
+                                open=tuple(sorted(own)),
+                                name=f"{name_of(results.shop, hood.thing)} alone",
+                            )
+                        ),
+                    )
 
 
 def _gate_setter(gate_set: GateSet) -> Edit:
@@ -241,10 +301,15 @@ def _other_sizes(finding: Finding, results: Results, say: Reader) -> Iterator[Ca
             if hood is None or f"{hood.thing}.{hood.port}" != finding.about:
                 continue
             runs = dict.fromkeys(network.layout.segments[i].run for i in network.layout.way(index))
-            by_size = sorted((run for run in results.shop.ducts.runs if run.id in runs), key=lambda run: run.diameter)
+            by_size = sorted(
+                (run for run in results.shop.ducts.runs if run.id in runs), key=lambda run: run.diameter
+            )
             for run in by_size:
                 for size in [size for size in duct_sizes() if size > run.diameter + 1e-6][:2]:
-                    yield f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}", _resizer(run.id, size)
+                    yield (
+                        f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}",
+                        _resizer(run.id, size),
+                    )
                 if materials()[run.material].kind == "hose" and run.material == "ribbed-hose":
                     yield f"Use smooth-bore hose for {run.name or run.id}", _rematerial(run.id, "smooth-hose")
 
@@ -262,13 +327,19 @@ def _transport(finding: Finding, results: Results, say: Reader) -> Iterator[Cand
     run = next((run for run in results.shop.ducts.runs if run.id in finding.where.items), None)
     if run is not None:
         for size in [size for size in reversed(duct_sizes()) if size < run.diameter - 1e-6][:2]:
-            yield f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}", _resizer(run.id, size)
+            yield (
+                f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}",
+                _resizer(run.id, size),
+            )
     chosen = named_gate_sets(results.shop).get(finding.about)
     if chosen is not None:
         for other in results.shop.ducts.runs:
             for gate in other.gates:
                 if gate.id not in chosen.open:
-                    yield f"Open {gate.name or gate.id} as well", _gate_setter(replace(chosen, open=(*chosen.open, gate.id)))
+                    yield (
+                        f"Open {gate.name or gate.id} as well",
+                        _gate_setter(replace(chosen, open=(*chosen.open, gate.id))),
+                    )
 
 
 def _stronger(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -282,7 +353,8 @@ def _connect_nothing(finding: Finding, results: Results, say: Reader) -> Iterato
         yield f"Take {run.name or run.id} away", lambda shop: remove(shop, finding.about)
 
 
-# ---- air -----------------------------------------------------------------------------------------------------------------------------
+# ---- air ---------------------------------------------------------------------------------------------------
+# --------------------------
 
 _BETTER_HOOD = {
     "none": "bag",
@@ -326,7 +398,9 @@ def _better_hoods(results: Results) -> Iterator[Candidate]:
 
 def _capturer(spells: tuple[str, ...], share: tuple[float, float, float]) -> Edit:
     def edit(shop: Shop) -> Shop:
-        changed = tuple(replace(one, capture=share) if one.id in spells else one for one in shop.air.session.spells)
+        changed = tuple(
+            replace(one, capture=share) if one.id in spells else one for one in shop.air.session.spells
+        )
         return change_session(shop, spells=changed)
 
     return edit

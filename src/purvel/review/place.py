@@ -1,4 +1,6 @@
-"""Rules of placing: bodies, lanes, supports, standing room, ways, swings, the panel, the overhead door, the parking bay."""
+"""Rules of placing: bodies, lanes, supports, standing room, ways, swings, the panel, the overhead door, the
+parking bay.
+"""
 
 from __future__ import annotations
 
@@ -27,7 +29,8 @@ from purvel.space.lanes import Lane
 SUPPORT_REACH = 0.30  # m: a table within this of the out side is there to carry the board [trade practice]
 SUPPORT_STEP = 0.03  # m: beyond this it is another table, not a support that is out of level
 LEVEL = 0.003  # m: an outfeed may lie this much below the machine's table [trade practice]
-KICKBACK_REACH = 3.0  # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
+# m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
+KICKBACK_REACH = 3.0
 SHORTEST = 0.05  # m: less than this is no board
 Rule = Callable[[Results, Reader], Iterable[Finding]]
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
@@ -53,7 +56,11 @@ def quick_rules() -> tuple[Rule, ...]:
 def _basis(*things: Thing | None) -> Basis:
     """Geometry, or a guess where a size was only paced."""
     guessed = [thing.name or thing.id for thing in things if thing is not None and thing.how == "paced"]
-    return Basis("a guess", f"The size of {' and '.join(guessed)} is guessed; measure it.") if guessed else _GEOMETRY
+    return (
+        Basis("a guess", f"The size of {' and '.join(guessed)} is guessed; measure it.")
+        if guessed
+        else _GEOMETRY
+    )
 
 
 def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
@@ -66,7 +73,8 @@ def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
             Grade.STOP,
             f"{clash.first}+{clash.second}",
             f"{a} and {b} stand in each other by {say.length(clash.depth)}.",
-            f"They share {say.area(clash.area)} of floor at the same height; {say.length(clash.depth)} is the shortest way apart.",
+            f"They share {say.area(clash.area)} of floor at the same height; {say.length(clash.depth)} is the"
+            " shortest way apart.",
             _basis(shop.thing(clash.first), shop.thing(clash.second)),
             Where((clash.first, clash.second)),
             {"area": clash.area, "depth": clash.depth},
@@ -74,14 +82,34 @@ def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
     for clash in results.outside:
         sentence = f"{name_of(shop, clash.first)} stands partly outside the walls."
         why = f"{say.area(clash.area)} of its footprint lies beyond the walls."
-        yield Finding("outside-room", "place", Grade.STOP, clash.first, sentence, why, _GEOMETRY, Where((clash.first,)), {"area": clash.area})
+        yield Finding(
+            "outside-room",
+            "place",
+            Grade.STOP,
+            clash.first,
+            sentence,
+            why,
+            _GEOMETRY,
+            Where((clash.first,)),
+            {"area": clash.area},
+        )
     for thing_id, height in low_ceiling(shop.things, shop.room) if results.traverse.is_closed else ():
         thing = shop.thing(thing_id)
         assert thing is not None
         top = thing.z + thing.height
         sentence = f"{name_of(shop, thing_id)} is {say.length(top - height)} too tall for the ceiling there."
         why = f"Its top is at {say.length(top)}, the ceiling over it at {say.length(height)}."
-        yield Finding("too-tall", "place", Grade.STOP, thing_id, sentence, why, _basis(thing), Where((thing_id,)), {"over": top - height})
+        yield Finding(
+            "too-tall",
+            "place",
+            Grade.STOP,
+            thing_id,
+            sentence,
+            why,
+            _basis(thing),
+            Where((thing_id,)),
+            {"over": top - height},
+        )
 
 
 def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
@@ -94,26 +122,47 @@ def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
         tight = one.into if one.into.length <= one.out.length else one.out
         side = "in front of" if tight is one.into else "behind"
         why = (
-            f"Free run {say.length(one.into.length)} in ({_stopper(results, one.into.stopped_by)}) and {say.length(one.out.length)} out "
-            f"({_stopper(results, one.out.stopped_by)}), for a strip {say.length(one.width)} wide at {say.length(one.low)} to {say.length(one.high)} height. "
-            f"Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)} for hands and catching = {say.length(one.longest_board)}."
+            f"Free run {say.length(one.into.length)} in ({_stopper(results, one.into.stopped_by)}) and"
+            f" {say.length(one.out.length)} out ({_stopper(results, one.out.stopped_by)}), for a strip"
+            f" {say.length(one.width)} wide at {say.length(one.low)} to {say.length(one.high)} height."
+            f" Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)}"
+            f" for hands and catching = {say.length(one.longest_board)}."
         )
         if one.largest_sheet:
-            why += f" Largest sheet: {say.length(one.largest_sheet.along)} along the feed by {say.length(one.largest_sheet.across)}."
-        figures = {"in": one.into.length, "out": one.out.length, "longest_board": one.longest_board, "stock": one.stock_length}
-        where = Where(tuple(i for i in (one.thing, tight.stopped_by[1] if tight.stopped_by else "") if i), one.origin)
+            why += (
+                f" Largest sheet: {say.length(one.largest_sheet.along)} along the feed by"
+                f" {say.length(one.largest_sheet.across)}."
+            )
+        figures = {
+            "in": one.into.length,
+            "out": one.out.length,
+            "longest_board": one.longest_board,
+            "stock": one.stock_length,
+        }
+        where = Where(
+            tuple(i for i in (one.thing, tight.stopped_by[1] if tight.stopped_by else "") if i), one.origin
+        )
         if one.fits:
-            sentence = f"{name} takes boards up to {say.length(one.longest_board)}; yours are {say.length(one.stock_length)}."
-            yield Finding("lane", "place", Grade.GOOD, one.thing, sentence, why, _basis(thing), where, figures)
+            sentence = (
+                f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
+                f" {say.length(one.stock_length)}."
+            )
+            yield Finding(
+                "lane", "place", Grade.GOOD, one.thing, sentence, why, _basis(thing), where, figures
+            )
             continue
         grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
         stopper = f"{_stopper(results, tight.stopped_by)} {side} the cutter"
         if one.longest_board < SHORTEST:
             sentence = (
-                f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and {say.length(one.hand_room)} are kept for hands."
+                f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and"
+                f" {say.length(one.hand_room)} are kept for hands."
             )
         else:
-            boards = f"{name} takes boards only up to {say.length(one.longest_board)}, yours are {say.length(one.stock_length)}"
+            boards = (
+                f"{name} takes boards only up to {say.length(one.longest_board)}, yours are"
+                f" {say.length(one.stock_length)}"
+            )
             sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
         yield Finding("lane", "place", grade, one.thing, sentence, why, _basis(thing), where, figures)
 
@@ -136,7 +185,11 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
         assert thing is not None
         strip = _strip(one, thing.depth + thing.width, ahead=True)
         for other in results.shop.things:
-            if other.id == thing.id or other.feed is not None or other.z + other.height < one.low - SUPPORT_STEP:
+            if (
+                other.id == thing.id
+                or other.feed is not None
+                or other.z + other.height < one.low - SUPPORT_STEP
+            ):
                 continue
             step = other.z + other.height - one.low
             if abs(step) > SUPPORT_STEP or polygon(other).distance(polygon(thing)) > SUPPORT_REACH:
@@ -148,16 +201,42 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
             where = Where((other.id, thing.id))
             about = f"{thing.id}+{other.id}"
             if step > 1e-4:
-                sentence = f"{other.name} stands {say.length(step)} proud of the table of {thing.name}: boards will catch on it."
-                why = f"Its top is at {say.length(other.z + other.height)}, the machine's table at {say.length(one.low)}. Trim or lower it by {say.length(step + 0.002)}."
-                yield Finding("support-level", "place", Grade.MEND, about, sentence, why, basis, where, figures)
+                sentence = (
+                    f"{other.name} stands {say.length(step)} proud of the table of {thing.name}: boards will"
+                    " catch on it."
+                )
+                why = (
+                    f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
+                    f" {say.length(one.low)}. Trim or lower it by {say.length(step + 0.002)}."
+                )
+                yield Finding(
+                    "support-level", "place", Grade.MEND, about, sentence, why, basis, where, figures
+                )
             elif step < -LEVEL - 1e-6:
-                sentence = f"{other.name} lies {say.length(-step)} below the table of {thing.name}: long boards will tip."
-                why = f"Its top is at {say.length(other.z + other.height)}, the machine's table at {say.length(one.low)}. Shim it up by {say.length(-step)}."
-                yield Finding("support-level", "place", Grade.WATCH, about, sentence, why, basis, where, figures)
+                sentence = (
+                    f"{other.name} lies {say.length(-step)} below the table of {thing.name}: long boards will"
+                    " tip."
+                )
+                why = (
+                    f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
+                    f" {say.length(one.low)}. Shim it up by {say.length(-step)}."
+                )
+                yield Finding(
+                    "support-level", "place", Grade.WATCH, about, sentence, why, basis, where, figures
+                )
             else:
                 sentence = f"{other.name} carries the board behind {thing.name}."
-                yield Finding("support-level", "place", Grade.GOOD, about, sentence, f"{say.length(-step)} below the table.", basis, where, figures)
+                yield Finding(
+                    "support-level",
+                    "place",
+                    Grade.GOOD,
+                    about,
+                    sentence,
+                    f"{say.length(-step)} below the table.",
+                    basis,
+                    where,
+                    figures,
+                )
 
 
 def _strip(one: Lane, length: float, *, ahead: bool) -> shapely.Polygon:
@@ -190,7 +269,8 @@ def _standing(results: Results, say: Reader) -> Iterator[Finding]:
             Grade.MEND if share > 0.15 else Grade.WATCH,
             thing_id,
             f"{share:.0%} of the standing room at {thing.name} is taken, mostly by {by}.",
-            f"{say.length(thing.stand.width)} by {say.length(thing.stand.depth)} are wanted where you stand; {say.area(share * whole)} of {say.area(whole)} is covered.",
+            f"{say.length(thing.stand.width)} by {say.length(thing.stand.depth)} are wanted where you stand;"
+            f" {say.area(share * whole)} of {say.area(whole)} is covered.",
             Basis("trade practice", "0.9 by 0.9 m (3 by 3 ft) at least to stand and turn."),
             Where(tuple(i for i in (thing_id, worst.second) if i)),
             {"share": share, "depth": worst.depth},
@@ -202,12 +282,25 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
     narrow = [one for one in results.aisles if one.width < ONE_PERSON]
     for one in narrow:
         name = name_of(results.shop, one.thing)
-        why = f"The widest disc that rolls from the way in to where you stand at {name} is {say.length(one.width)} across (good to {say.length(one.error)})."
+        why = (
+            f"The widest disc that rolls from the way in to where you stand at {name} is"
+            f" {say.length(one.width)} across (good to {say.length(one.error)})."
+        )
         where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
         if one.width >= SQUEEZE:
             continue
         if one.width < 0.25:
-            yield Finding("aisle", "place", Grade.STOP, one.thing, f"Nobody gets to {name} from the way in.", why, basis, where, figures)
+            yield Finding(
+                "aisle",
+                "place",
+                Grade.STOP,
+                one.thing,
+                f"Nobody gets to {name} from the way in.",
+                why,
+                basis,
+                where,
+                figures,
+            )
         else:
             sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
             yield Finding("aisle", "place", Grade.MEND, one.thing, sentence, why, basis, where, figures)
@@ -215,15 +308,39 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
     if tight:
         least = min(tight, key=lambda one: one.width)
         names = ", ".join(name_of(results.shop, one.thing) for one in tight)
-        sentence = f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is {say.length(least.width)}."
-        why = f"Measured by the widest disc that rolls there from the way in, good to {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
+        sentence = (
+            f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is"
+            f" {say.length(least.width)}."
+        )
+        why = (
+            "Measured by the widest disc that rolls there from the way in, good to"
+            f" {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
+        )
         where = Where(tuple(one.thing for one in tight), least.narrowest)
-        yield Finding("aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width})
+        yield Finding(
+            "aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width}
+        )
     if results.aisles and not narrow:
         least = min(results.aisles, key=lambda one: one.width)
-        sentence = f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to {name_of(results.shop, least.thing)}."
-        why = f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is wanted."
-        yield Finding("aisle", "place", Grade.GOOD, "all", sentence, why, basis, Where((least.thing,), least.narrowest), {"width": least.width})
+        sentence = (
+            f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to"
+            f" {name_of(results.shop, least.thing)}."
+        )
+        why = (
+            f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is"
+            " wanted."
+        )
+        yield Finding(
+            "aisle",
+            "place",
+            Grade.GOOD,
+            "all",
+            sentence,
+            why,
+            basis,
+            Where((least.thing,), least.narrowest),
+            {"width": least.width},
+        )
 
 
 def _doors(results: Results, say: Reader) -> Iterator[Finding]:
@@ -241,7 +358,8 @@ def _doors(results: Results, say: Reader) -> Iterator[Finding]:
                 Grade.MEND,
                 f"{clash.first}+{opening.id}",
                 f"{thing} stands in the swing of {name} by {say.length(clash.depth)}.",
-                f"The door sweeps a quarter circle of {say.length(opening.width)}; {thing} covers {say.area(clash.area)} of it. The way out must open.",
+                f"The door sweeps a quarter circle of {say.length(opening.width)}; {thing} covers"
+                f" {say.area(clash.area)} of it. The way out must open.",
                 _GEOMETRY,
                 Where((clash.first, opening.id)),
                 {"area": clash.area, "depth": clash.depth},
@@ -254,7 +372,8 @@ def _doors(results: Results, say: Reader) -> Iterator[Finding]:
                 Grade.MEND,
                 f"{clash.first}+{opening.id}",
                 f"{name_of(shop, clash.first)} reaches into the space that {name} needs overhead.",
-                f"Open, the door takes the space from {say.length(low)} to {say.length(high)} above the floor.",
+                f"Open, the door takes the space from {say.length(low)} to {say.length(high)} above the"
+                " floor.",
                 Basis("maker's figure", "Headroom as entered for this door."),
                 Where((clash.first, opening.id)),
                 {"area": clash.area, "depth": clash.depth},
@@ -266,16 +385,23 @@ def _panels(results: Results, say: Reader) -> Iterator[Finding]:
     for fixture in shop.room.fixtures:
         if fixture.kind != "panel" or not results.sides:
             continue
-        for clash in space_clashes(panel_space(fixture, shop.room), fixture.id, 0.0, PANEL_HEIGHT, shop.things):
+        for clash in space_clashes(
+            panel_space(fixture, shop.room), fixture.id, 0.0, PANEL_HEIGHT, shop.things
+        ):
             yield Finding(
                 "panel-space",
                 "place",
                 Grade.STOP,
                 f"{clash.first}+{fixture.id}",
-                f"{name_of(shop, clash.first)} stands in the working space of {fixture.name or 'the electrical panel'} by {say.length(clash.depth)}.",
-                f"A panel keeps {say.length(0.762)} of width, {say.length(0.914)} of depth and {say.length(PANEL_HEIGHT)} of height clear in front. "
-                "Local code and a licensed electrician decide.",
-                Basis("published limit", "NEC 110.26(A), condition 1 (to 150 V to ground); elsewhere the local code."),
+                f"{name_of(shop, clash.first)} stands in the working space of"
+                f" {fixture.name or 'the electrical panel'} by {say.length(clash.depth)}.",
+                f"A panel keeps {say.length(0.762)} of width, {say.length(0.914)} of depth and"
+                f" {say.length(PANEL_HEIGHT)} of height clear in front. Local code and a licensed electrician"
+                " decide.",
+                Basis(
+                    "published limit",
+                    "NEC 110.26(A), condition 1 (to 150 V to ground); elsewhere the local code.",
+                ),
                 Where((clash.first, fixture.id)),
                 {"area": clash.area, "depth": clash.depth},
             )
@@ -294,17 +420,29 @@ def _bay(results: Results, say: Reader) -> Iterator[Finding]:
                 "place",
                 Grade.MEND,
                 f"{clash.first}+{bay.id}",
-                f"{name_of(shop, clash.first)} stands {say.length(clash.depth)} inside {bay.name or 'the parking bay'} and has no wheels: the car cannot come home.",
-                f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it at night.",
+                f"{name_of(shop, clash.first)} stands {say.length(clash.depth)} inside"
+                f" {bay.name or 'the parking bay'} and has no wheels: the car cannot come home.",
+                f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it"
+                " at night.",
                 _GEOMETRY,
                 Where((clash.first, bay.id)),
                 {"area": clash.area, "depth": clash.depth},
             )
         if not stuck:
             rolled = ", ".join(name_of(shop, clash.first) for clash in inside)
-            sentence = f"The car can come home at night{f' once these are rolled aside: {rolled}' if rolled else ''}."
+            sentence = (
+                "The car can come home at"
+                f" night{f' once these are rolled aside: {rolled}' if rolled else ''}."
+            )
             yield Finding(
-                "bay-blocked", "place", Grade.GOOD, bay.id, sentence, "Nothing without wheels stands in the bay.", _GEOMETRY, Where((bay.id,))
+                "bay-blocked",
+                "place",
+                Grade.GOOD,
+                bay.id,
+                sentence,
+                "Nothing without wheels stands in the bay.",
+                _GEOMETRY,
+                Where((bay.id,)),
             )
 
 
@@ -324,9 +462,11 @@ def _kickback(results: Results, say: Reader) -> Iterator[Finding]:
                 "place",
                 Grade.WATCH,
                 f"{saw.id}+{other.id}",
-                f"Who stands at {other.name} stands in line with the blade of {saw.name}, where a thrown board goes.",
-                f"The strip of the stock's width runs {say.length(KICKBACK_REACH)} back from the blade and crosses that standing room. Nobody stands in it while "
-                "the saw runs; riving knife and guard stay on. The maker's manual decides.",
+                f"Who stands at {other.name} stands in line with the blade of {saw.name}, where a thrown"
+                " board goes.",
+                f"The strip of the stock's width runs {say.length(KICKBACK_REACH)} back from the blade and"
+                " crosses that standing room. Nobody stands in it while the saw runs; riving knife and guard"
+                " stay on. The maker's manual decides.",
                 Basis("trade practice", "Kickback goes straight back from the blade."),
                 Where((other.id, saw.id)),
             )

@@ -13,7 +13,10 @@ class Reader:
     system: System
 
     def length(self, metres: float) -> str:
-        """A length that was computed: millimetres, or inches to the eighth. What was typed is shown to the sixteenth."""
+        """A length that was computed: millimetres, or inches to the eighth.
+
+        What was typed is shown to the sixteenth.
+        """
         return format_length(metres, self.system, denominator=8)
 
     def size(self, metres: float) -> str:

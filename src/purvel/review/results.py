@@ -1,4 +1,7 @@
-"""What the engines say about a shop. Each answer is kept as long as the very parts it was computed from stay in the document."""
+"""What the engines say about a shop.
+
+Each answer is kept as long as the very parts it was computed from stay in the document.
+"""
 
 from collections.abc import Callable, Container
 from dataclasses import dataclass
@@ -84,7 +87,9 @@ class Results:
     @cached_property
     def ground(self) -> Ground:
         """What can block."""
-        return self.memory.recall("ground", (self.shop.room, *self.shop.things), lambda: ground(self.shop.room, self.shop.things))
+        return self.memory.recall(
+            "ground", (self.shop.room, *self.shop.things), lambda: ground(self.shop.room, self.shop.things)
+        )
 
     @cached_property
     def lanes(self) -> dict[str, Lane]:
@@ -102,23 +107,35 @@ class Results:
     def overlaps(self) -> list[Clash]:
         """Bodies in each other."""
         parts = (*self.shop.room.fixtures, None, *self.shop.things)
-        return self.memory.recall("overlaps", parts, lambda: overlaps(self.shop.things, self.shop.room.fixtures))
+        return self.memory.recall(
+            "overlaps", parts, lambda: overlaps(self.shop.things, self.shop.room.fixtures)
+        )
 
     @cached_property
     def outside(self) -> list[Clash]:
         """Things beyond the walls."""
-        return self.memory.recall("outside", (self.shop.room, *self.shop.things), lambda: outside(self.shop.things, self.shop.room))
+        return self.memory.recall(
+            "outside", (self.shop.room, *self.shop.things), lambda: outside(self.shop.things, self.shop.room)
+        )
 
     @cached_property
     def standing(self) -> list[Clash]:
         """Standing room that is taken."""
-        return self.memory.recall("standing", (self.shop.room, *self.shop.things), lambda: standing_clashes(self.shop.things, self.shop.room))
+        return self.memory.recall(
+            "standing",
+            (self.shop.room, *self.shop.things),
+            lambda: standing_clashes(self.shop.things, self.shop.room),
+        )
 
     @cached_property
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
         grid = self.memory.recall("aisle grid", (self.shop.room,), lambda: aisle_grid(self.shop.room))
-        return self.memory.recall("aisles", (self.shop.room, *self.shop.things), lambda: aisles(self.shop.things, self.shop.room, grid))
+        return self.memory.recall(
+            "aisles",
+            (self.shop.room, *self.shop.things),
+            lambda: aisles(self.shop.things, self.shop.room, grid),
+        )
 
     @cached_property
     def air_state(self) -> AirState:
@@ -132,7 +149,9 @@ class Results:
     @cached_property
     def run_paths(self) -> dict[str, Path]:
         """Centre lines of the runs as they lie now."""
-        return self.memory.recall("paths", (self.shop.ducts, *self._piped), lambda: run_paths(self.shop.ducts, self._piped))
+        return self.memory.recall(
+            "paths", (self.shop.ducts, *self._piped), lambda: run_paths(self.shop.ducts, self._piped)
+        )
 
     @cached_property
     def networks(self) -> tuple[NetworkResult, ...]:
@@ -142,23 +161,33 @@ class Results:
     def _networks(self, hose: HoseLoss = "central") -> tuple[NetworkResult, ...]:
         found = []
         for layout in layouts(self.shop.ducts, self._piped, hose):
-            found.append(solve(layout, gate_choices(self.shop, layout), self.air_state, self.shop.ducts.leak_area))
+            found.append(
+                solve(layout, gate_choices(self.shop, layout), self.air_state, self.shop.ducts.leak_area)
+            )
         return tuple(found)
 
     @cached_property
     def hose_bounds(self) -> tuple[tuple[NetworkResult, NetworkResult] | None, ...]:
-        """For each network the same with its hoses at the rough end and at the smooth end of what is known; None where it has no hose."""
-        return self.memory.recall("hose bounds", (self.shop.ducts, self.shop.site, *self._piped), self._hose_bounds)
+        """For each network the same with its hoses at the rough end and at the smooth end of what is known;
+        None where it has no hose.
+        """
+        return self.memory.recall(
+            "hose bounds", (self.shop.ducts, self.shop.site, *self._piped), self._hose_bounds
+        )
 
     def _hose_bounds(self) -> tuple[tuple[NetworkResult, NetworkResult] | None, ...]:
-        hoses = [any(segment.role == "hose" for segment in network.layout.segments) for network in self.networks]
+        hoses = [
+            any(segment.role == "hose" for segment in network.layout.segments) for network in self.networks
+        ]
         if not any(hoses):
             return (None,) * len(hoses)
         pairs = zip(self._networks("high"), self._networks("low"))
         return tuple(pair if has_hose else None for has_hose, pair in zip(hoses, pairs))
 
     def flow_range(self, network: int, gate_set: int, hood: int) -> tuple[float, float] | None:
-        """The flow of a hood [m3/s] between rough and smooth hose, by their numbers; None where no hose is in the system."""
+        """The flow of a hood [m3/s] between rough and smooth hose, by their numbers; None where no hose is in
+        the system.
+        """
         bounds = self.hose_bounds[network]
         if bounds is None:
             return None
@@ -172,7 +201,11 @@ class Results:
         if self.volume <= 0 or not self.shop.air.session.spells:
             return None
         sizes = settled(dust_sizes(), self.volume / self.floor_area)
-        return self.memory.recall("day", (self.shop.air, self.shop.room, *cleaners), lambda: simulate(self.volume, self.shop.air, cleaners, sizes))
+        return self.memory.recall(
+            "day",
+            (self.shop.air, self.shop.room, *cleaners),
+            lambda: simulate(self.volume, self.shop.air, cleaners, sizes),
+        )
 
 
 def named_gate_sets(shop: Shop) -> dict[str, GateSet]:
@@ -189,10 +222,16 @@ def _numbered(name: str, taken: Container[str]) -> str:
 
 
 def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]]:
-    """The gate sets to check: those that the user named, then each hood alone that is not among them; “no gates” where there are none."""
+    """The gate sets to check: those that the user named, then each hood alone that is not among them; “no
+    gates” where there are none.
+    """
     here = [gate for segment in layout.segments for gate in segment.gates]
     named = named_gate_sets(shop)
-    choices = [(name, gates) for name, one in named.items() if (gates := tuple(gate for gate in one.open if gate in here))]
+    choices = [
+        (name, gates)
+        for name, one in named.items()
+        if (gates := tuple(gate for gate in one.open if gate in here))
+    ]
     taken = set(named)
     for hood in layout.hoods:
         gates = tuple(gate for index in layout.way(hood) for gate in layout.segments[index].gates)
@@ -208,7 +247,11 @@ def name_of(shop: Shop, item_id: str) -> str:
     """The name of what can be picked, as it is said in a sentence."""
     item = shop.item(item_id)
     if isinstance(item, Opening):
-        return f"the {item.kind} door in wall {item.wall}" if item.kind != "window" else f"the window in wall {item.wall}"
+        return (
+            f"the {item.kind} door in wall {item.wall}"
+            if item.kind != "window"
+            else f"the window in wall {item.wall}"
+        )
     if isinstance(item, Wall):
         return f"wall {item_id}"
     return (item.name if item is not None else "") or item_id

@@ -8,20 +8,31 @@ from purvel.review.results import Results, name_of
 from purvel.space.ground import floor
 from purvel.space.traverse import closing_wall, fair_gap
 
-WAY_OUT = 0.711  # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a private person]
+# m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
+# private person]
+WAY_OUT = 0.711
 
 
 def findings(results: Results, say: Reader) -> list[Finding]:
     """The findings of the room stage."""
     if not results.shop.room.walls:
         return []
-    return [*_closing(results, say), *_paced(results, say), *_openings(results, say), *_way_in(results, say), *_flames(results)]
+    return [
+        *_closing(results, say),
+        *_paced(results, say),
+        *_openings(results, say),
+        *_way_in(results, say),
+        *_flames(results),
+    ]
 
 
 def _closing(results: Results, say: Reader) -> Iterator[Finding]:
     trip = results.traverse
     figures = {"gap": trip.gap_length, "perimeter": trip.perimeter, "fair_gap": fair_gap(trip.perimeter)}
-    basis = Basis("trade practice", "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).")
+    basis = Basis(
+        "trade practice",
+        "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).",
+    )
     if not trip.is_closed:
         turn, length = closing_wall(results.shop.room)
         side = "left" if turn > 0 else "right"
@@ -30,9 +41,11 @@ def _closing(results: Results, say: Reader) -> Iterator[Finding]:
             "room",
             Grade.MEND,
             "room",
-            f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and the start of the first.",
-            f"After {len(results.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended {say.length(trip.gap_length)} from where it began. "
-            f"A turn of {abs(turn):.0f}° to the {side} and a wall of {say.length(length)} would close it.",
+            f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and"
+            " the start of the first.",
+            f"After {len(results.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended"
+            f" {say.length(trip.gap_length)} from where it began. A turn of {abs(turn):.0f}° to the {side}"
+            f" and a wall of {say.length(length)} would close it.",
             Basis("geometry", "The walls as they were read."),
             Where(),
             figures,
@@ -51,18 +64,29 @@ def _closing(results: Results, say: Reader) -> Iterator[Finding]:
         )
         return
     why = (
-        f"Walked {say.length(trip.perimeter)} round; the tape ended {say.length(trip.gap_length)} from where it began, against a fair "
-        f"{say.length(fair_gap(trip.perimeter))}. The gap is shared out over the walls by their length (compass rule)."
+        f"Walked {say.length(trip.perimeter)} round; the tape ended {say.length(trip.gap_length)} from where"
+        f" it began, against a fair {say.length(fair_gap(trip.perimeter))}. The gap is shared out over the"
+        " walls by their length (compass rule)."
     )
     if trip.gap_length <= fair_gap(trip.perimeter):
         yield Finding(
-            "closing-gap", "room", Grade.GOOD, "room", f"The tape walk closes within {say.length(trip.gap_length)}.", why, basis, Where(), figures
+            "closing-gap",
+            "room",
+            Grade.GOOD,
+            "room",
+            f"The tape walk closes within {say.length(trip.gap_length)}.",
+            why,
+            basis,
+            Where(),
+            figures,
         )
         return
     names = " or ".join(trip.suspects)
     suspect = f"; wall {names} read wrong would explain it" if names else "; no single wall explains it"
     sentence = f"The tape walk misses its start by {say.length(trip.gap_length)}{suspect}."
-    yield Finding("closing-gap", "room", Grade.MEND, "room", sentence, why, basis, Where(trip.suspects), figures)
+    yield Finding(
+        "closing-gap", "room", Grade.MEND, "room", sentence, why, basis, Where(trip.suspects), figures
+    )
 
 
 def _paced(results: Results, say: Reader) -> Iterator[Finding]:
@@ -74,8 +98,10 @@ def _paced(results: Results, say: Reader) -> Iterator[Finding]:
             "room",
             Grade.WATCH,
             "room",
-            f"{'Wall' if len(paced) == 1 else 'Walls'} {names} {'is' if len(paced) == 1 else 'are'} only paced: lanes that end there are as good as your stride.",
-            f"A paced length is good to about one part in ten: {say.length(0.1 * paced[0].length)} on wall {paced[0].id}.",
+            f"{'Wall' if len(paced) == 1 else 'Walls'} {names} {'is' if len(paced) == 1 else 'are'} only"
+            " paced: lanes that end there are as good as your stride.",
+            f"A paced length is good to about one part in ten: {say.length(0.1 * paced[0].length)} on wall"
+            f" {paced[0].id}.",
             Basis("a guess", "Paced, not taped."),
             Where(tuple(wall.id for wall in paced)),
         )
@@ -91,25 +117,41 @@ def _openings(results: Results, say: Reader) -> Iterator[Finding]:
                 "room",
                 Grade.MEND,
                 one.id,
-                f"{_sentence_case(name_of(results.shop, one.id))} runs {say.length(over)} past the end of its wall.",
-                f"It starts at {say.length(one.offset)} and is {say.length(one.width)} wide; the wall is {say.length(results.sides[one.wall].length)} long.",
+                f"{_sentence_case(name_of(results.shop, one.id))} runs {say.length(over)} past the end of its"
+                " wall.",
+                f"It starts at {say.length(one.offset)} and is {say.length(one.width)} wide; the wall is"
+                f" {say.length(results.sides[one.wall].length)} long.",
                 Basis("geometry", "The sizes as entered."),
                 Where((one.id,)),
                 {"over": over},
             )
         if one.head > results.shop.room.ceiling.height + 1e-6:
             over = one.head - results.shop.room.ceiling.height
-            sentence = f"{_sentence_case(name_of(results.shop, one.id))} is {say.length(over)} taller than the ceiling."
+            sentence = (
+                f"{_sentence_case(name_of(results.shop, one.id))} is {say.length(over)} taller than the"
+                " ceiling."
+            )
             why = f"Head {say.length(one.head)}, ceiling {say.length(results.shop.room.ceiling.height)}."
             yield Finding(
-                "opening-too-tall", "room", Grade.MEND, one.id, sentence, why, Basis("geometry", "As entered."), Where((one.id,)), {"over": over}
+                "opening-too-tall",
+                "room",
+                Grade.MEND,
+                one.id,
+                sentence,
+                why,
+                Basis("geometry", "As entered."),
+                Where((one.id,)),
+                {"over": over},
             )
     for i, a in enumerate(openings):
         for b in openings[i + 1 :]:
             shared = min(a.offset + a.width, b.offset + b.width) - max(a.offset, b.offset)
             if a.wall == b.wall and shared > 0.001 and a.sill < b.head and b.sill < a.head:
                 sentence = f"Two openings in wall {a.wall} overlap by {say.length(shared)}."
-                why = f"{_sentence_case(name_of(results.shop, a.id))} and {name_of(results.shop, b.id)} share that much of the wall."
+                why = (
+                    f"{_sentence_case(name_of(results.shop, a.id))} and {name_of(results.shop, b.id)} share"
+                    " that much of the wall."
+                )
                 where = Where((a.id, b.id))
                 yield Finding(
                     "openings-overlap",
@@ -143,7 +185,8 @@ def _way_in(results: Results, say: Reader) -> Iterator[Finding]:
                 "room",
                 Grade.MEND,
                 one.id,
-                f"The way in and out is {say.length(one.width)} wide, less than the {say.length(WAY_OUT)} that a way out should keep.",
+                f"The way in and out is {say.length(one.width)} wide, less than the {say.length(WAY_OUT)}"
+                " that a way out should keep.",
                 f"{say.length(one.width)} against {say.length(WAY_OUT)}. Local codes decide.",
                 Basis("published limit", "OSHA 1910.36(g), 28 in; for a private person guidance, not law."),
                 Where((one.id,)),
@@ -159,9 +202,11 @@ def _flames(results: Results) -> Iterator[Finding]:
                 "room",
                 Grade.WATCH,
                 one.id,
-                f"{one.name or one.kind.capitalize()} has a flame in the same air as wood dust: keep collector, bags and settled dust away from it.",
-                "Wood dust in the air burns from about 30 to 60 g/m³ and settled dust smoulders from about 260 °C. An exhaust fan can also pull flue gas back "
-                "into the room. A licensed heating trade and local codes decide what may stand here.",
+                f"{one.name or one.kind.capitalize()} has a flame in the same air as wood dust: keep"
+                " collector, bags and settled dust away from it.",
+                "Wood dust in the air burns from about 30 to 60 g/m³ and settled dust smoulders from about"
+                " 260 °C. An exhaust fan can also pull flue gas back into the room. A licensed heating trade"
+                " and local codes decide what may stand here.",
                 Basis("published practice", "Combustible-dust literature, wood dust (medium confidence)."),
                 Where((one.id,), (one.x, one.y)),
             )

@@ -1,1 +1,4 @@
-"""Room air: what is thrown off, what is caught, how long the rest hangs. Pure functions; concentrations in mg/m3."""
+"""Room air: what is thrown off, what is caught, how long the rest hangs.
+
+Pure functions; concentrations in mg/m3.
+"""

@@ -1,4 +1,6 @@
-"""The day: a working session simulated, with its peak, mean, share of a limit and the time until the air is clear again."""
+"""The day: a working session simulated, with its peak, mean, share of a limit and the time until the air is
+clear again.
+"""
 
 from __future__ import annotations
 
@@ -23,8 +25,9 @@ SHIFT = 480.0  # min: limits are 8 h averages
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """A part of the day with constant conditions: from and to [min], removal rate of each size [1/h], dust released and brought in from outdoors
-    [mg/h] for each band and size, outdoor air changes [1/h]."""
+    """A part of the day with constant conditions: from and to [min], removal rate of each size [1/h], dust
+    released and brought in from outdoors [mg/h] for each band and size, outdoor air changes [1/h].
+    """
 
     start: float
     end: float
@@ -37,9 +40,11 @@ class Stretch:
 
 @dataclass(frozen=True, slots=True)
 class Course:
-    """What one band of assumptions leads to, inhalable dust [mg/m3]: over time by size, peak, mean over the session, 8 h average, time to clear [min].
+    """What one band of assumptions leads to, inhalable dust [mg/m3]: over time by size, peak, mean over the
+    session, 8 h average, time to clear [min].
 
-    `respirable_average` is the 8 h average of the respirable part. `clear_after` is None where the air is not clear within twelve hours.
+    `respirable_average` is the 8 h average of the respirable part. `clear_after` is None where the air is not
+    clear within twelve hours.
     """
 
     by_size: Array
@@ -69,15 +74,19 @@ class Day:
 def simulate(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[DustSize, ...]) -> Day:
     """The session of `air` in a room of `volume` [m3] with these cleaners.
 
-    V dC/dt = (1 - capture) G - (Q eps mixing + V ACH + V k) C + V ACH P C_out for each size class, constant between switchings. “low” pairs the low
-    emission with the high capture and “high” the other way round. Dust that the collector's filter lets through is not counted.
+    V dC/dt = (1 - capture) G - (Q eps mixing + V ACH + V k) C + V ACH P C_out for each size class, constant
+    between switchings. “low” pairs the low emission with the high capture and “high” the other way round.
+    Dust that the collector's filter lets through is not counted.
     """
     stretches = _stretches(volume, air, cleaners, sizes)
-    last_cut = max((min(spell.start + spell.minutes, air.session.minutes) for spell in air.session.spells), default=0.0)
+    last_cut = max(
+        (min(spell.start + spell.minutes, air.session.minutes) for spell in air.session.spells), default=0.0
+    )
     times: list[Array] = []
     states: list[Array] = []
     sums: list[Array] = []
-    now = summed = np.zeros(len(BANDS) * len(sizes))  # every size of every band is a zone of its own, all solved together
+    # every size of every band is a zone of its own, all solved together
+    now = summed = np.zeros(len(BANDS) * len(sizes))
     for stretch in stretches:
         released = np.concatenate([stretch.released[band] for band in BANDS])
         lost = -np.diag(np.tile(stretch.removal, len(BANDS)))
@@ -88,12 +97,17 @@ def simulate(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[
         times.append(stretch.start + hours * 60.0)
     clock = np.concatenate(times)
     by_band = [np.concatenate(parts).reshape(len(clock), len(BANDS), len(sizes)) for parts in (states, sums)]
-    courses = {band: _course(clock, by_band[0][:, i], by_band[1][:, i], air, last_cut, sizes) for i, band in enumerate(BANDS)}
+    courses = {
+        band: _course(clock, by_band[0][:, i], by_band[1][:, i], air, last_cut, sizes)
+        for i, band in enumerate(BANDS)
+    }
     delivery = sum(one.flow * one.mixing * one.efficiency[2] for one in cleaners)
     return Day(volume, sizes, air.session.minutes, last_cut, stretches, clock, courses, delivery)
 
 
-def _stretches(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[DustSize, ...]) -> tuple[Stretch, ...]:
+def _stretches(
+    volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[DustSize, ...]
+) -> tuple[Stretch, ...]:
     session = air.session
     spells = [spell for spell in session.spells if spell.start < session.minutes and spell.minutes > 0]
     last_cut = max((min(spell.start + spell.minutes, session.minutes) for spell in spells), default=0.0)
@@ -110,29 +124,47 @@ def _stretches(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tupl
         middle = (start + end) / 2
         on = middle < cleaner_off
         changes = air.ach_open if session.doors_open and middle < session.minutes else air.ach_closed
-        removal = tuple(removal_rate(i, size, volume, changes, cleaners if on else ()) for i, size in enumerate(sizes))
-        running = [spell for spell in spells if spell.start <= middle < min(spell.start + spell.minutes, session.minutes)]
+        removal = tuple(
+            removal_rate(i, size, volume, changes, cleaners if on else ()) for i, size in enumerate(sizes)
+        )
+        running = [
+            spell
+            for spell in spells
+            if spell.start <= middle < min(spell.start + spell.minutes, session.minutes)
+        ]
         entering = changes * air.penetration * air.outdoors * volume
         released = {
-            band: tuple(_released(running, band, size.share) + entering * _outdoor_share(i) for i, size in enumerate(sizes)) for band in BANDS
+            band: tuple(
+                _released(running, band, size.share) + entering * _outdoor_share(i)
+                for i, size in enumerate(sizes)
+            )
+            for band in BANDS
         }
-        found.append(Stretch(start, end, removal, released, on, changes, tuple(spell.id for spell in running)))
+        found.append(
+            Stretch(start, end, removal, released, on, changes, tuple(spell.id for spell in running))
+        )
     return tuple(found)
 
 
-def removal_rate(index: int, size: DustSize, volume: float, air_changes: float, cleaners: Sequence[Cleaner]) -> float:
+def removal_rate(
+    index: int, size: DustSize, volume: float, air_changes: float, cleaners: Sequence[Cleaner]
+) -> float:
     """lambda [1/h] of one size class: cleaners' clean air per room volume, outdoor air changes, settling."""
     cleaned = sum(3600.0 * one.flow * one.efficiency[index] * one.mixing for one in cleaners)
     return cleaned / volume + air_changes + size.settling
 
 
 def past_hoods(air: Air) -> dict[str, float]:
-    """Inhalable dust that gets past the hoods at each thing over the session, by central emission and capture [mg]."""
+    """Inhalable dust that gets past the hoods at each thing over the session, by central emission and capture
+    [mg].
+    """
     lost: dict[str, float] = {}
     for spell in air.session.spells:
         minutes = min(spell.start + spell.minutes, air.session.minutes) - spell.start
         if spell.thing and minutes > 0:
-            lost[spell.thing] = lost.get(spell.thing, 0.0) + spell.emission[1] * (1.0 - spell.capture[1]) * minutes
+            lost[spell.thing] = (
+                lost.get(spell.thing, 0.0) + spell.emission[1] * (1.0 - spell.capture[1]) * minutes
+            )
     return lost
 
 
@@ -143,11 +175,15 @@ def _released(running: Sequence[Spell], band: Band, share: float) -> float:
 
 
 def _outdoor_share(index: int) -> float:
-    """Outdoor particles are fine: half of their mass is taken as under 1 um, half as 1 to 2.5 um [trade practice, low confidence]."""
+    """Outdoor particles are fine: half of their mass is taken as under 1 um, half as 1 to 2.5 um [trade
+    practice, low confidence].
+    """
     return 0.5 if index < 2 else 0.0
 
 
-def _course(clock: Array, by_size: Array, sums: Array, air: Air, last_cut: float, sizes: tuple[DustSize, ...]) -> Course:
+def _course(
+    clock: Array, by_size: Array, sums: Array, air: Air, last_cut: float, sizes: tuple[DustSize, ...]
+) -> Course:
     total = by_size.sum(axis=1)
     in_session = clock <= air.session.minutes + 1e-9
     peak = int(np.argmax(total[in_session]))
@@ -167,7 +203,9 @@ def _course(clock: Array, by_size: Array, sums: Array, air: Air, last_cut: float
 
 
 def _clear_after(clock: Array, total: Array, last_cut: float, level: float) -> float | None:
-    """Minutes from the last cut until the total stays under the level, by interpolation of its logarithm between the steps."""
+    """Minutes from the last cut until the total stays under the level, by interpolation of its logarithm
+    between the steps.
+    """
     above = np.flatnonzero((total > level) & (clock >= last_cut - 1e-9))
     if not len(above):
         return 0.0

@@ -1,4 +1,6 @@
-"""How dust of a size behaves: settling, and the sampling conventions that say which share counts as inhalable, thoracic or respirable."""
+"""How dust of a size behaves: settling, and the sampling conventions that say which share counts as
+inhalable, thoracic or respirable.
+"""
 
 from dataclasses import replace
 from math import erf, exp, log, sqrt
@@ -10,13 +12,18 @@ GRAVITY = 9.80665  # m/s2
 
 
 def slip_correction(diameter: float) -> float:
-    """Cunningham slip correction [-] for a diameter [um]: 1 + (l/d)(2.34 + 1.05 exp(-0.39 d/l)) (Allen & Raabe; Hinds). 1.155 at 1 um."""
+    """Cunningham slip correction [-] for a diameter [um]: 1 + (l/d)(2.34 + 1.05 exp(-0.39 d/l)) (Allen &
+    Raabe; Hinds). 1.155 at 1 um.
+    """
     ratio = MEAN_FREE_PATH / diameter
     return 1.0 + ratio * (2.34 + 1.05 * exp(-0.39 / ratio))
 
 
-def settling_speed(diameter: float, particle_density: float = 1000.0, rho: float = 1.2, mu: float = 1.81e-5) -> float:
-    """Terminal speed [m/s] of a sphere of `diameter` [um]: rho_p d^2 g Cc/(18 mu), above Stokes with the drag of Schiller and Naumann.
+def settling_speed(
+    diameter: float, particle_density: float = 1000.0, rho: float = 1.2, mu: float = 1.81e-5
+) -> float:
+    """Terminal speed [m/s] of a sphere of `diameter` [um]: rho_p d^2 g Cc/(18 mu), above Stokes with the drag
+    of Schiller and Naumann.
 
     Holds to Re 800. Example: 3.05e-3 m/s at 10 um and 1000 kg/m3 (Hinds).
     """
@@ -29,13 +36,20 @@ def settling_speed(diameter: float, particle_density: float = 1000.0, rho: float
 
 
 def settling_rate(diameter: float, height: float) -> float:
-    """Loss to the floor of a stirred room [1/h]: 3600 v_s/H, `diameter` [um], ceiling `height` [m]. 1.14 per hour at 5 um and 2.44 m."""
+    """Loss to the floor of a stirred room [1/h]: 3600 v_s/H, `diameter` [um], ceiling `height` [m].
+
+    1.14 per hour at 5 um and 2.44 m.
+    """
     return 3600.0 * settling_speed(diameter) / height
 
 
 def settled(sizes: tuple[DustSize, ...], height: float) -> tuple[DustSize, ...]:
-    """The size classes with the loss [1/h] that they have under a ceiling `height` [m]: gravity's, but never less than was measured in rooms."""
-    return tuple(replace(size, settling=max(size.settling, settling_rate(size.diameter, height))) for size in sizes)
+    """The size classes with the loss [1/h] that they have under a ceiling `height` [m]: gravity's, but never
+    less than was measured in rooms.
+    """
+    return tuple(
+        replace(size, settling=max(size.settling, settling_rate(size.diameter, height))) for size in sizes
+    )
 
 
 def inhalable(diameter: float) -> float:

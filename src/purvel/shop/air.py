@@ -10,7 +10,9 @@ from purvel.shop.fields import Flow, Id, Minutes, Name, Share
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cleaner:
-    """A room air cleaner: flow [m3/s], single-pass efficiency for each of the four size classes, and how well the room mixes."""
+    """A room air cleaner: flow [m3/s], single-pass efficiency for each of the four size classes, and how well
+    the room mixes.
+    """
 
     flow: Flow
     efficiency: tuple[Share, Share, Share, Share]
@@ -19,9 +21,11 @@ class Cleaner:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spell:
-    """A stretch of the session with one operation: when it starts, how long it cuts, what it throws out and what is caught.
+    """A stretch of the session with one operation: when it starts, how long it cuts, what it throws out and
+    what is caught.
 
-    Emission is inhalable dust thrown off with nothing collected [mg/min] and capture the share of it that the hood takes; each low, central, high.
+    Emission is inhalable dust thrown off with nothing collected [mg/min] and capture the share of it that the
+    hood takes; each low, central, high.
     """
 
     id: Id
@@ -40,7 +44,9 @@ class Spell:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Session:
-    """A working session from minute 0 to `minutes`; the cleaner runs from `cleaner_on` and `run_on` minutes after the last cut."""
+    """A working session from minute 0 to `minutes`; the cleaner runs from `cleaner_on` and `run_on` minutes
+    after the last cut.
+    """
 
     minutes: Annotated[float, Meta(ge=1, le=1440, description="[min]")] = 240.0
     spells: Annotated[tuple[Spell, ...], Meta(max_length=200)] = ()
@@ -53,8 +59,9 @@ class Session:
 class Air:
     """How the room breathes and what it is held against.
 
-    `ach_closed` and `ach_open` are outdoor air changes per hour; `outdoors` is the background [mg/m3] that comes in with them, before
-    `penetration`. `clean_level` is the concentration at which the room is called clear again [mg/m3].
+    `ach_closed` and `ach_open` are outdoor air changes per hour; `outdoors` is the background [mg/m3] that
+    comes in with them, before `penetration`. `clean_level` is the concentration at which the room is called
+    clear again [mg/m3].
     """
 
     session: Session = Session()

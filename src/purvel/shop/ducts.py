@@ -1,4 +1,6 @@
-"""Ducts as drawn: runs with height, size and material, their gates, and the sets of gates that people open together."""
+"""Ducts as drawn: runs with height, size and material, their gates, and the sets of gates that people open
+together.
+"""
 
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -19,7 +21,8 @@ class Vertex:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Join:
-    """Where a run leaves another: `at` metres along that run from the fan's end, through a branch fitting of `angle` degrees.
+    """Where a run leaves another: `at` metres along that run from the fan's end, through a branch fitting of
+    `angle` degrees.
 
     Without `at` it carries on in line from that run's far end.
     """
@@ -48,10 +51,11 @@ class Gate:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
-    """One run drawn from the fan's side towards the hood: it starts at a source's inlet or at another run, and ends at a port or a cap.
+    """One run drawn from the fan's side towards the hood: it starts at a source's inlet or at another run,
+    and ends at a port or a cap.
 
-    `points` are the corners between; where the run starts at a source or ends at a port, that end follows the machine. `slack` is the share by which
-    a hose is shorter as hung than fully stretched.
+    `points` are the corners between; where the run starts at a source or ends at a port, that end follows the
+    machine. `slack` is the share by which a hose is shorter as hung than fully stretched.
     """
 
     id: Id
@@ -78,7 +82,8 @@ class GateSet:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ducts:
-    """The duct system. `target` is what each hood is asked for: to clear the chips, or to catch the fine dust too.
+    """The duct system. `target` is what each hood is asked for: to clear the chips, or to catch the fine dust
+    too.
 
     `leak_area` is the gap that a shut gate leaves [m2].
     """

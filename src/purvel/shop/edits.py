@@ -1,4 +1,7 @@
-"""Edits: pure functions from one shop to the next. What an edit takes away, it also takes out of everything that refers to it."""
+"""Edits: pure functions from one shop to the next.
+
+What an edit takes away, it also takes out of everything that refers to it.
+"""
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
@@ -32,7 +35,15 @@ def fresh_wall_id(shop: Shop) -> str:
 
 def _all_ids(shop: Shop) -> Iterable[str]:
     room, ducts = shop.room, shop.ducts
-    for group in (room.walls, room.openings, room.fixtures, shop.things, ducts.runs, ducts.gate_sets, shop.air.session.spells):
+    for group in (
+        room.walls,
+        room.openings,
+        room.fixtures,
+        shop.things,
+        ducts.runs,
+        ducts.gate_sets,
+        shop.air.session.spells,
+    ):
         yield from (item.id for item in group)
     yield from (gate.id for run in ducts.runs for gate in run.gates)
 
@@ -47,7 +58,8 @@ def _drop(items: tuple[_Item, ...], item_id: str) -> tuple[_Item, ...]:
     return tuple(item for item in items if item.id != item_id)
 
 
-# ---- room ----------------------------------------------------------------------------------------------------------------------------
+# ---- room --------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def put_wall(shop: Shop, wall: Wall) -> Shop:
@@ -56,13 +68,22 @@ def put_wall(shop: Shop, wall: Wall) -> Shop:
 
 
 def split_wall(shop: Shop, wall_id: str, new_id: str, at: float) -> Shop:
-    """A wall made two in line, the second with a new id, `at` metres from its start; openings stay where they are. Nothing else changes shape."""
+    """A wall made two in line, the second with a new id, `at` metres from its start; openings stay where they
+    are. Nothing else changes shape.
+    """
     room = shop.room
     index = next(number for number, wall in enumerate(room.walls) if wall.id == wall_id)
     whole = room.walls[index]
     halves = (replace(whole, length=at, turn=0.0), replace(whole, id=new_id, length=whole.length - at))
-    openings = tuple(replace(one, wall=new_id, offset=one.offset - at) if one.wall == wall_id and one.offset >= at else one for one in room.openings)
-    slopes = tuple(piece for slope in room.ceiling.slopes for piece in ((slope, replace(slope, wall=new_id)) if slope.wall == wall_id else (slope,)))
+    openings = tuple(
+        replace(one, wall=new_id, offset=one.offset - at) if one.wall == wall_id and one.offset >= at else one
+        for one in room.openings
+    )
+    slopes = tuple(
+        piece
+        for slope in room.ceiling.slopes
+        for piece in ((slope, replace(slope, wall=new_id)) if slope.wall == wall_id else (slope,))
+    )
     walls = (*room.walls[:index], *halves, *room.walls[index + 1 :])
     return change_room(shop, walls=walls, openings=openings, ceiling=replace(room.ceiling, slopes=slopes))
 
@@ -70,9 +91,13 @@ def split_wall(shop: Shop, wall_id: str, new_id: str, at: float) -> Shop:
 def remove_wall(shop: Shop, wall_id: str) -> Shop:
     """The wall gone, with the openings and ceiling slopes that were in it."""
     room = shop.room
-    ceiling = replace(room.ceiling, slopes=tuple(slope for slope in room.ceiling.slopes if slope.wall != wall_id))
+    ceiling = replace(
+        room.ceiling, slopes=tuple(slope for slope in room.ceiling.slopes if slope.wall != wall_id)
+    )
     openings = tuple(opening for opening in room.openings if opening.wall != wall_id)
-    return replace(shop, room=replace(room, walls=_drop(room.walls, wall_id), openings=openings, ceiling=ceiling))
+    return replace(
+        shop, room=replace(room, walls=_drop(room.walls, wall_id), openings=openings, ceiling=ceiling)
+    )
 
 
 def slope_ceiling(shop: Shop, wall_id: str, slope: Slope | None) -> Shop:
@@ -97,7 +122,8 @@ def change_room(shop: Shop, **changes: Any) -> Shop:
     return replace(shop, room=replace(shop.room, **changes))
 
 
-# ---- things --------------------------------------------------------------------------------------------------------------------------
+# ---- things ------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def put_thing(shop: Shop, thing: Thing) -> Shop:
@@ -107,7 +133,10 @@ def put_thing(shop: Shop, thing: Thing) -> Shop:
 
 def move_thing(shop: Shop, thing_id: str, x: float, y: float, angle: float | None = None) -> Shop:
     """The thing set down at (x, y) [m], turned to `angle` [deg] if given."""
-    return replace(shop, things=tuple(_moved(thing, x, y, angle) if thing.id == thing_id else thing for thing in shop.things))
+    return replace(
+        shop,
+        things=tuple(_moved(thing, x, y, angle) if thing.id == thing_id else thing for thing in shop.things),
+    )
 
 
 def _moved(thing: Thing, x: float, y: float, angle: float | None) -> Thing:
@@ -116,12 +145,17 @@ def _moved(thing: Thing, x: float, y: float, angle: float | None) -> Thing:
 
 def change_thing(shop: Shop, thing_id: str, **changes: Any) -> Shop:
     """Fields of one thing changed."""
-    return replace(shop, things=tuple(replace(thing, **changes) if thing.id == thing_id else thing for thing in shop.things))
+    return replace(
+        shop,
+        things=tuple(replace(thing, **changes) if thing.id == thing_id else thing for thing in shop.things),
+    )
 
 
 def _remove_thing(shop: Shop, thing_id: str) -> Shop:
     runs = tuple(_let_go(run, thing_id) for run in shop.ducts.runs)
-    spells = tuple(replace(spell, thing=None) if spell.thing == thing_id else spell for spell in shop.air.session.spells)
+    spells = tuple(
+        replace(spell, thing=None) if spell.thing == thing_id else spell for spell in shop.air.session.spells
+    )
     shop = replace(shop, things=_drop(shop.things, thing_id), ducts=replace(shop.ducts, runs=runs))
     return change_session(shop, spells=spells)
 
@@ -132,7 +166,8 @@ def _let_go(run: Run, thing_id: str) -> Run:
     return replace(run, source=None) if run.source == thing_id else run
 
 
-# ---- ducts ---------------------------------------------------------------------------------------------------------------------------
+# ---- ducts -------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def put_run(shop: Shop, run: Run) -> Shop:
@@ -161,7 +196,9 @@ def _remove_run(shop: Shop, run_id: str) -> Shop:
 
 def _without_lost_gates(shop: Shop) -> Shop:
     gates = {gate.id for run in shop.ducts.runs for gate in run.gates}
-    sets = tuple(replace(one, open=tuple(gate for gate in one.open if gate in gates)) for one in shop.ducts.gate_sets)
+    sets = tuple(
+        replace(one, open=tuple(gate for gate in one.open if gate in gates)) for one in shop.ducts.gate_sets
+    )
     return replace(shop, ducts=replace(shop.ducts, gate_sets=tuple(one for one in sets if one.open)))
 
 
@@ -170,7 +207,8 @@ def change_ducts(shop: Shop, **changes: Any) -> Shop:
     return replace(shop, ducts=replace(shop.ducts, **changes))
 
 
-# ---- air -----------------------------------------------------------------------------------------------------------------------------
+# ---- air ---------------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def change_air(shop: Shop, **changes: Any) -> Shop:
@@ -190,7 +228,8 @@ def put_spell(shop: Shop, spell: Spell) -> Shop:
     return change_session(shop, spells=tuple(spells))
 
 
-# ---- anything ------------------------------------------------------------------------------------------------------------------------
+# ---- anything ----------------------------------------------------------------------------------------------
+# --------------------------
 
 
 def remove(shop: Shop, item_id: str) -> Shop:
@@ -208,7 +247,9 @@ def remove(shop: Shop, item_id: str) -> Shop:
     for run in shop.ducts.runs:
         if any(gate.id == item_id for gate in run.gates):
             return change_run(shop, run.id, gates=tuple(gate for gate in run.gates if gate.id != item_id))
-    return change_room(shop, openings=_drop(shop.room.openings, item_id), fixtures=_drop(shop.room.fixtures, item_id))
+    return change_room(
+        shop, openings=_drop(shop.room.openings, item_id), fixtures=_drop(shop.room.fixtures, item_id)
+    )
 
 
 def change_shop(shop: Shop, **changes: Any) -> Shop:

@@ -1,4 +1,6 @@
-"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is not there."""
+"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is
+not there.
+"""
 
 import itertools
 from collections import Counter
@@ -10,14 +12,23 @@ from purvel.shop.shop import Shop
 
 def faults(shop: Shop) -> list[str]:
     """One sentence for each fault, none if the document holds together."""
-    return [*_repeated_ids(shop), *_room_faults(shop), *_duct_faults(shop), *_source_faults(shop), *_air_faults(shop)]
+    return [
+        *_repeated_ids(shop),
+        *_room_faults(shop),
+        *_duct_faults(shop),
+        *_source_faults(shop),
+        *_air_faults(shop),
+    ]
 
 
 def _repeated_ids(shop: Shop) -> Iterator[str]:
     groups = {
         "wall": [wall.id for wall in shop.room.walls],
         "opening": [opening.id for opening in shop.room.openings],
-        "thing or fixture": [*(thing.id for thing in shop.things), *(fixture.id for fixture in shop.room.fixtures)],
+        "thing or fixture": [
+            *(thing.id for thing in shop.things),
+            *(fixture.id for fixture in shop.room.fixtures),
+        ],
         "run": [run.id for run in shop.ducts.runs],
         "gate": [gate.id for run in shop.ducts.runs for gate in run.gates],
         "gate set": [gate_set.id for gate_set in shop.ducts.gate_sets],
@@ -65,7 +76,9 @@ def _duct_faults(shop: Shop) -> Iterator[str]:
         if run.port is not None:
             used[(run.port.thing, run.port.port)] += 1
             if (run.port.thing, run.port.port) not in ports:
-                yield f"The run “{run.id}” ends at a port “{run.port.thing} {run.port.port}” that is not there."
+                yield (
+                    f"The run “{run.id}” ends at a port “{run.port.thing} {run.port.port}” that is not there."
+                )
         if _goes_in_circles(run.id, runs):
             yield f"The run “{run.id}” joins itself in a circle."
     for (thing, port), count in used.items():

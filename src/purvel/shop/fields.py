@@ -1,4 +1,7 @@
-"""The kinds of field a document has, with the bounds that reading enforces. Lengths in metres, angles in degrees."""
+"""The kinds of field a document has, with the bounds that reading enforces.
+
+Lengths in metres, angles in degrees.
+"""
 
 from typing import Annotated, Literal
 

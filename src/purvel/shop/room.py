@@ -15,7 +15,8 @@ FixtureKind = Literal["post", "panel", "heater", "chimney", "step", "freezer", "
 class Wall:
     """One wall as read off the tape along its inner face, and the turn into the next one.
 
-    `turn` is the change of heading at the wall's end, left positive: 90 at every corner of a rectangle walked with the room on the left.
+    `turn` is the change of heading at the wall's end, left positive: 90 at every corner of a rectangle walked
+    with the room on the left.
     """
 
     id: Id
@@ -26,10 +27,12 @@ class Wall:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Opening:
-    """A door or window in a wall. `offset` runs from the wall's start to the opening's near edge along the inner face.
+    """A door or window in a wall. `offset` runs from the wall's start to the opening's near edge along the
+    inner face.
 
-    `is_open` lets long stock run out through it, `outside` metres beyond the wall's inner face. `hinge` is the jamb (near the wall's start or its
-    end) that a swing door hangs on and `swing` the side it opens to. `headroom` is the height that a roll-up or tilting door sweeps above its head.
+    `is_open` lets long stock run out through it, `outside` metres beyond the wall's inner face. `hinge` is
+    the jamb (near the wall's start or its end) that a swing door hangs on and `swing` the side it opens to.
+    `headroom` is the height that a roll-up or tilting door sweeps above its head.
     """
 
     id: Id
@@ -50,7 +53,8 @@ class Opening:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fixture:
-    """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above the floor.
+    """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above
+    the floor.
 
     `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body.
     """
@@ -76,7 +80,9 @@ class Fixture:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Slope:
-    """A sloping ceiling that starts `low` above the floor at a wall and reaches the flat ceiling `run` metres into the room."""
+    """A sloping ceiling that starts `low` above the floor at a wall and reaches the flat ceiling `run` metres
+    into the room.
+    """
 
     wall: Id
     low: Length
@@ -93,7 +99,10 @@ class Ceiling:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
-    """Walls in the order they were taped. The first starts at (`x`, `y`) and heads `heading` degrees from the plan's x axis."""
+    """Walls in the order they were taped.
+
+    The first starts at (`x`, `y`) and heads `heading` degrees from the plan's x axis.
+    """
 
     walls: Annotated[tuple[Wall, ...], Meta(max_length=200)] = ()
     openings: Annotated[tuple[Opening, ...], Meta(max_length=200)] = ()

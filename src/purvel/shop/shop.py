@@ -26,7 +26,9 @@ class Site:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shop:
-    """One shop. `stock` is the board that lanes are drawn for; `hand_room` the room kept at both ends of a lane."""
+    """One shop. `stock` is the board that lanes are drawn for; `hand_room` the room kept at both ends of a
+    lane.
+    """
 
     name: Name = "New shop"
     units: System = "imperial"

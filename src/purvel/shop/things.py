@@ -1,6 +1,9 @@
-"""What stands on the floor: machines, benches, storage, collectors, cleaners. Each carries its own sizes, so a shop reads without a catalogue.
+"""What stands on the floor: machines, benches, storage, collectors, cleaners.
 
-A thing's own frame has its origin at the middle of its footprint, x to the right and y ahead of the person who works at it.
+Each carries its own sizes, so a shop reads without a catalogue.
+
+A thing's own frame has its origin at the middle of its footprint, x to the right and y ahead of the person
+who works at it.
 """
 
 from dataclasses import dataclass
@@ -10,7 +13,19 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from purvel.shop.air import Cleaner
-from purvel.shop.fields import Coefficient, Coordinate, Degrees, Diameter, Flow, How, Id, Length, Name, Pressure, Size
+from purvel.shop.fields import (
+    Coefficient,
+    Coordinate,
+    Degrees,
+    Diameter,
+    Flow,
+    How,
+    Id,
+    Length,
+    Name,
+    Pressure,
+    Size,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,7 +39,9 @@ class Stock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
-    """Where stock meets the cutter, in the thing's own frame, and which way it moves (0 = to the right, 90 = away from the worker)."""
+    """Where stock meets the cutter, in the thing's own frame, and which way it moves (0 = to the right, 90 =
+    away from the worker).
+    """
 
     x: Coordinate = 0.0
     y: Coordinate = 0.0
@@ -44,9 +61,11 @@ class Stand:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Port:
-    """A dust port, in the thing's own frame, z above the thing's base. `entry_loss` is on the velocity pressure in the port.
+    """A dust port, in the thing's own frame, z above the thing's base. `entry_loss` is on the velocity
+    pressure in the port.
 
-    The two needs are the flows that published practice asks for: to clear the chips, and to catch the fine dust too.
+    The two needs are the flows that published practice asks for: to clear the chips, and to catch the fine
+    dust too.
     """
 
     id: Id
@@ -88,8 +107,9 @@ class Separator:
 class Source:
     """A vac, collector or cyclone: its curve and what stands between its inlet and the room.
 
-    `pressure_is` says what the curve's pressure means: total pressure of the blower; static pressure at its outlet (its discharge is then already
-    counted); or static suction measured in the inlet duct. `density` is the air density that the curve was taken at.
+    `pressure_is` says what the curve's pressure means: total pressure of the blower; static pressure at its
+    outlet (its discharge is then already counted); or static suction measured in the inlet duct. `density` is
+    the air density that the curve was taken at.
     """
 
     kind: Literal["vac", "collector", "cyclone"]
@@ -110,9 +130,11 @@ class Source:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Thing:
-    """One thing with its pose: the middle of its footprint at (x, y), turned by `angle`, its base `z` above the floor.
+    """One thing with its pose: the middle of its footprint at (x, y), turned by `angle`, its base `z` above
+    the floor.
 
-    Width runs along its own x, depth along its own y. `settled` things have been lived with; the others are on trial.
+    Width runs along its own x, depth along its own y. `settled` things have been lived with; the others are
+    on trial.
     """
 
     id: Id

@@ -1,1 +1,4 @@
-"""Space: the traverse of the walls, feed lanes, standing room, aisles. Pure functions of the room and the things in it."""
+"""Space: the traverse of the walls, feed lanes, standing room, aisles.
+
+Pure functions of the room and the things in it.
+"""

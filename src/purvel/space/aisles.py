@@ -24,7 +24,9 @@ _WIDEST = 3.0  # m: nobody asks for more
 
 @dataclass(frozen=True, slots=True)
 class Aisle:
-    """The way to one machine: the diameter [m] of the widest disc that gets there, 0 if nothing does, how far it may be off, and where it is narrowest."""
+    """The way to one machine: the diameter [m] of the widest disc that gets there, 0 if nothing does, how far
+    it may be off, and where it is narrowest.
+    """
 
     thing: str
     width: float
@@ -34,7 +36,9 @@ class Aisle:
 
 @dataclass(frozen=True, slots=True)
 class Grid:
-    """Points of the floor [m], how far each is from the walls (0 off the floor), which of them a disc starts from, and the step between them."""
+    """Points of the floor [m], how far each is from the walls (0 off the floor), which of them a disc starts
+    from, and the step between them.
+    """
 
     x: Array
     y: Array
@@ -44,10 +48,12 @@ class Grid:
 
 
 def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Aisle]:
-    """The aisle to every thing that has standing room, on the room's grid; none without an entry door or a closed room.
+    """The aisle to every thing that has standing room, on the room's grid; none without an entry door or a
+    closed room.
 
-    The disc rolls in through the entry opening; what stands between the floor and head height is in its way; it has arrived when it covers the
-    middle of the standing zone. Searched on a 2.5 cm grid of connected floor, so widths are good to about 3 cm; coarser in a hall.
+    The disc rolls in through the entry opening; what stands between the floor and head height is in its way;
+    it has arrived when it covers the middle of the standing zone. Searched on a 2.5 cm grid of connected
+    floor, so widths are good to about 3 cm; coarser in a hall.
     """
     if grid is None:
         return []
@@ -56,12 +62,16 @@ def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Ais
     for item in items:
         if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02:
             np.minimum(clearance, _distance_to(item, grid), out=clearance)
-    goals = {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None}
+    goals = {
+        thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None
+    }
     return _widest(goals, clearance, grid)
 
 
 def aisle_grid(room: Room) -> Grid | None:
-    """The grid on which a room's aisles are searched, whatever stands in it; None without an entry door or a closed room."""
+    """The grid on which a room's aisles are searched, whatever stands in it; None without an entry door or a
+    closed room.
+    """
     walls, inside = sides(room), floor(room)
     doors = [opening for opening in room.openings if opening.entry and opening.wall in walls]
     if not doors or inside.is_empty:
@@ -69,7 +79,10 @@ def aisle_grid(room: Room) -> Grid | None:
     x0, y0, x1, y1 = inside.bounds
     cell = max(_CELL, sqrt((x1 - x0) * (y1 - y0) / _CELLS))
     gx, gy = np.meshgrid(np.arange(x0 - cell, x1 + 2 * cell, cell), np.arange(y0 - cell, y1 + 2 * cell, cell))
-    gaps = [shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)]) for door in doors]
+    gaps = [
+        shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)])
+        for door in doors
+    ]
     shell = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
     shapely.prepare(shell)
     points = shapely.points(gx, gy)
@@ -93,7 +106,9 @@ def _distance_to(item: Thing | Fixture, grid: Grid) -> Array:
 
 
 def _widest(goals: dict[str, Point], clearance: Array, grid: Grid) -> list[Aisle]:
-    """Discs from wide to narrow, for all goals together; the first that covers a goal from floor that it can roll to is the goal's."""
+    """Discs from wide to narrow, for all goals together; the first that covers a goal from floor that it can
+    roll to is the goal's.
+    """
     from scipy import ndimage  # slow to load: not before the first aisle
 
     away = {thing: np.hypot(grid.x - x, grid.y - y) for thing, (x, y) in goals.items()}
@@ -108,7 +123,9 @@ def _widest(goals: dict[str, Point], clearance: Array, grid: Grid) -> list[Aisle
         rolled = begun[labels]
         for thing in goals.keys() - found.keys():
             if (rolled & (away[thing] <= radius)).any():
-                found[thing] = Aisle(thing, 2 * float(radius), error, _narrowest(float(radius), clearance, grid, goals[thing]))
+                found[thing] = Aisle(
+                    thing, 2 * float(radius), error, _narrowest(float(radius), clearance, grid, goals[thing])
+                )
         if len(found) == len(goals):
             break
     return [found.get(thing, Aisle(thing, 0.0, error, None)) for thing in goals]

@@ -1,4 +1,6 @@
-"""What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of overhead doors, the parking bay."""
+"""What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of
+overhead doors, the parking bay.
+"""
 
 from __future__ import annotations
 
@@ -8,7 +10,16 @@ from math import hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
-from purvel.space.ground import Side, floor, footprint, footprints, rectangle, sides, standing_zone, standing_zones
+from purvel.space.ground import (
+    Side,
+    floor,
+    footprint,
+    footprints,
+    rectangle,
+    sides,
+    standing_zone,
+    standing_zones,
+)
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
@@ -23,7 +34,9 @@ HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
 @dataclass(frozen=True, slots=True)
 class Clash:
-    """Two things that want the same space: their ids, how much floor they share [m2] and the shortest way apart [m]."""
+    """Two things that want the same space: their ids, how much floor they share [m2] and the shortest way
+    apart [m].
+    """
 
     first: str
     second: str
@@ -47,7 +60,8 @@ def span(item: Thing | Fixture) -> tuple[float, float]:
 
 
 def depths(a: Array, b: Array) -> Array:
-    """For each pair of convex shapes, corners (n, k, 2) and (n, m, 2) [m], the shortest shift that takes them apart [m]; 0 where they are.
+    """For each pair of convex shapes, corners (n, k, 2) and (n, m, 2) [m], the shortest shift that takes them
+    apart [m]; 0 where they are.
 
     Separating axes: two convex shapes are apart if they are so along the normal of one of their edges.
     """
@@ -74,11 +88,16 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
     first, second = first[wanted], second[wanted]
     areas = np.asarray(shapely.area(shapely.intersection(shapes[first], shapes[second])))
     rows = zip(first, second, areas, depths(corners[first], corners[second]))
-    return [Clash(items[i].id, items[j].id, float(area), float(depth)) for i, j, area, depth in sorted(rows) if area > TOUCH_AREA]
+    return [
+        Clash(items[i].id, items[j].id, float(area), float(depth))
+        for i, j, area, depth in sorted(rows)
+        if area > TOUCH_AREA
+    ]
 
 
 def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[float, float]:
-    """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the middle of the floor as it goes [m].
+    """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the
+    middle of the floor as it goes [m].
 
     The middle itself if there is no such place.
     """
@@ -103,21 +122,32 @@ def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[floa
 
 
 def free_offset(room: Room, wall: Wall, opening: Opening) -> float:
-    """Where in a wall an opening overlaps no other: at its own offset, or behind one that is there; the start of the wall if it is full [m]."""
+    """Where in a wall an opening overlaps no other: at its own offset, or behind one that is there; the start
+    of the wall if it is full [m].
+    """
     others = [one for one in room.openings if one.wall == wall.id]
     tries = [opening.offset, *(one.offset + one.width + _JAMB for one in others), 0.0]
     for offset in sorted(tries, key=lambda at: (at != opening.offset, at)):
-        if offset + opening.width <= wall.length and all(offset + opening.width <= one.offset or offset >= one.offset + one.width for one in others):
+        if offset + opening.width <= wall.length and all(
+            offset + opening.width <= one.offset or offset >= one.offset + one.width for one in others
+        ):
             return offset
     return 0.0
 
 
 def split_point(room: Room, wall: Wall) -> float | None:
-    """Where to part a wall in two, in no opening and as near to its middle as that goes [m from its start]; None where openings fill it."""
+    """Where to part a wall in two, in no opening and as near to its middle as that goes [m from its start];
+    None where openings fill it.
+    """
     inside = [(one.offset, one.offset + one.width) for one in room.openings if one.wall == wall.id]
     middle = wall.length / 2
     tries = [middle, *(edge for pair in inside for edge in pair)]
-    clear = [at for at in tries if _JAMB <= at <= wall.length - _JAMB and not any(near + 1e-9 < at < far - 1e-9 for near, far in inside)]
+    clear = [
+        at
+        for at in tries
+        if _JAMB <= at <= wall.length - _JAMB
+        and not any(near + 1e-9 < at < far - 1e-9 for near, far in inside)
+    ]
     return min(clear, key=lambda at: abs(at - middle), default=None)
 
 
@@ -173,7 +203,14 @@ def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     heights = np.array([span(item) for item in items])
     in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > 0.02) & (areas > TOUCH_AREA)
     found: list[list[Clash]] = [[] for _ in workers]
-    for i, j, area, depth in sorted(zip(who[in_the_way], what[in_the_way], areas[in_the_way], depths(zone_corners[who], corners[what])[in_the_way])):
+    for i, j, area, depth in sorted(
+        zip(
+            who[in_the_way],
+            what[in_the_way],
+            areas[in_the_way],
+            depths(zone_corners[who], corners[what])[in_the_way],
+        )
+    ):
         if items[j].id != workers[i].id:
             found[i].append(Clash(workers[i].id, items[j].id, float(area), float(depth)))
     inside = floor(room)
@@ -187,10 +224,16 @@ def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
 
 
 def swing(opening: Opening, side: Side) -> shapely.Polygon:
-    """The floor that a swing door sweeps, a quarter circle about its hinge; empty for other kinds and for doors that open outwards."""
+    """The floor that a swing door sweeps, a quarter circle about its hinge; empty for other kinds and for
+    doors that open outwards.
+    """
     if opening.kind != "swing" or opening.swing != "in":
         return shapely.Polygon()
-    hinge, free = (opening.offset, opening.offset + opening.width) if opening.hinge == "start" else (opening.offset + opening.width, opening.offset)
+    hinge, free = (
+        (opening.offset, opening.offset + opening.width)
+        if opening.hinge == "start"
+        else (opening.offset + opening.width, opening.offset)
+    )
     centre = np.array(side.at(hinge))
     shut = np.array(side.at(free)) - centre
     wide = np.array(side.out) * -opening.width
@@ -200,7 +243,9 @@ def swing(opening: Opening, side: Side) -> shapely.Polygon:
 
 
 def overhead_sweep(opening: Opening, side: Side) -> tuple[shapely.Polygon, float, float]:
-    """What a roll-up or tilting door sweeps under the ceiling when it opens: its floor shadow, from which height to which [m]."""
+    """What a roll-up or tilting door sweeps under the ceiling when it opens: its floor shadow, from which
+    height to which [m].
+    """
     if opening.kind not in ("roll-up", "tilting"):
         return shapely.Polygon(), 0.0, 0.0
     depth = opening.head if opening.kind == "roll-up" else 0.6 * opening.head
@@ -222,7 +267,9 @@ def panel_space(fixture: Fixture, room: Room) -> shapely.Polygon:
     return max(options, key=lambda space: space.intersection(inside).area)
 
 
-def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, things: tuple[Thing, ...]) -> list[Clash]:
+def space_clashes(
+    space: shapely.Polygon, owner: str, low: float, high: float, things: tuple[Thing, ...]
+) -> list[Clash]:
     """Things that stand in a space that is to stay free between two heights."""
     if space.is_empty:
         return []
@@ -237,8 +284,12 @@ def space_clashes(space: shapely.Polygon, owner: str, low: float, high: float, t
     return found
 
 
-def wall_distances(item: Thing | Fixture, room: Room) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
-    """The nearest two walls that are not parallel: wall id, distance [m], the point on the item and the foot on the wall."""
+def wall_distances(
+    item: Thing | Fixture, room: Room
+) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
+    """The nearest two walls that are not parallel: wall id, distance [m], the point on the item and the foot
+    on the wall.
+    """
     shape, walls = polygon(item), list(sides(room).values())
     lines = [shapely.LineString([side.start, side.end]) for side in walls]
     nearest_first = sorted(zip(walls, lines), key=lambda pair: float(shape.distance(pair[1])))
@@ -246,5 +297,7 @@ def wall_distances(item: Thing | Fixture, room: Room) -> list[tuple[str, float, 
     found = []
     for side, line in (*nearest_first[:1], *across[:1]):
         on_item, on_wall = shapely.shortest_line(shape, line).coords
-        found.append((side.wall, float(shape.distance(line)), (on_item[0], on_item[1]), (on_wall[0], on_wall[1])))
+        found.append(
+            (side.wall, float(shape.distance(line)), (on_item[0], on_item[1]), (on_wall[0], on_wall[1]))
+        )
     return found

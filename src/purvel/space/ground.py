@@ -1,4 +1,7 @@
-"""The ground plan as arrays: what stands where and how high, the walls with their open openings. Lanes and clearances read this."""
+"""The ground plan as arrays: what stands where and how high, the walls with their open openings.
+
+Lanes and clearances read this.
+"""
 
 from __future__ import annotations
 
@@ -41,7 +44,10 @@ class Side:
     def at(self, offset: float, outward: float = 0.0) -> Point:
         """The point `offset` metres along the inner face and `outward` metres out of the room."""
         ux, uy = self.along
-        return (self.start[0] + ux * offset + self.out[0] * outward, self.start[1] + uy * offset + self.out[1] * outward)
+        return (
+            self.start[0] + ux * offset + self.out[0] * outward,
+            self.start[1] + uy * offset + self.out[1] * outward,
+        )
 
 
 def sides(room: Room) -> dict[str, Side]:
@@ -54,7 +60,9 @@ def sides(room: Room) -> dict[str, Side]:
     for wall, (x0, y0), (x1, y1) in zip(room.walls, corners, (*corners[1:], *corners[:1])):
         length = float(np.hypot(x1 - x0, y1 - y0))
         if length > 1e-9:
-            found[wall.id] = Side(wall.id, (x0, y0), (x1, y1), (outward * (y1 - y0) / length, -outward * (x1 - x0) / length))
+            found[wall.id] = Side(
+                wall.id, (x0, y0), (x1, y1), (outward * (y1 - y0) / length, -outward * (x1 - x0) / length)
+            )
     return found
 
 
@@ -65,7 +73,9 @@ def floor(room: Room) -> shapely.Polygon:
 
 
 def rectangles(placed: Sequence[tuple[float, float, float, float, float]]) -> Array:
-    """Corners [m] of rectangles given as middle (x, y), angle [deg], width and depth, counter-clockwise from their own lower left; shape (n, 4, 2)."""
+    """Corners [m] of rectangles given as middle (x, y), angle [deg], width and depth, counter-clockwise from
+    their own lower left; shape (n, 4, 2).
+    """
     x, y, angle, width, depth = np.array(placed, dtype=float).reshape(-1, 5).T[..., None]
     c, s = np.cos(np.radians(angle)), np.sin(np.radians(angle))
     along, across = width / 2 * np.array([-1.0, 1.0, 1.0, -1.0]), depth / 2 * np.array([-1.0, -1.0, 1.0, 1.0])
@@ -91,7 +101,11 @@ def footprint(item: Thing | Fixture) -> Array:
 
 def standing_zones(things: Sequence[Thing]) -> Array:
     """The corners of the floor that the workers need, of things that somebody works at; shape (n, 4, 2)."""
-    stands = [(*thing.spot(thing.stand.x, thing.stand.y), thing.angle, thing.stand.width, thing.stand.depth) for thing in things if thing.stand]
+    stands = [
+        (*thing.spot(thing.stand.x, thing.stand.y), thing.angle, thing.stand.width, thing.stand.depth)
+        for thing in things
+        if thing.stand
+    ]
     return rectangles(stands)
 
 
@@ -104,7 +118,8 @@ def standing_zone(thing: Thing) -> Array | None:
 class Ground:
     """Everything that can block, as convex pieces of four corners (a wall is a piece without thickness).
 
-    `pieces` has shape (n, 4, 2); `bottom` and `top` (n,) are heights above the floor; `names` tells what each piece is and its id.
+    `pieces` has shape (n, 4, 2); `bottom` and `top` (n,) are heights above the floor; `names` tells what each
+    piece is and its id.
     """
 
     pieces: Array
@@ -118,7 +133,9 @@ _EVERY_HEIGHT = (-1e3, 1e3)
 
 
 def ground(room: Room, things: tuple[Thing, ...]) -> Ground:
-    """The ground plan of a room and what is in it, with every opening closed; open ones are in the `door_pieces`."""
+    """The ground plan of a room and what is in it, with every opening closed; open ones are in the
+    `door_pieces`.
+    """
     pieces: list[Array] = []
     heights: list[tuple[float, float]] = []
     names: list[tuple[Kind, str]] = []
@@ -146,20 +163,30 @@ def _shell(room: Room) -> list[tuple[Array, tuple[float, float], tuple[Kind, str
     walls = sides(room)
     inside = floor(room)
     for side in walls.values():
-        openings = sorted((o for o in room.openings if o.wall == side.wall and o.is_open), key=lambda o: o.offset)
+        openings = sorted(
+            (o for o in room.openings if o.wall == side.wall and o.is_open), key=lambda o: o.offset
+        )
         reached = 0.0
         for opening in openings:
-            near, far = max(min(opening.offset, side.length), reached), min(opening.offset + opening.width, side.length)
+            near, far = (
+                max(min(opening.offset, side.length), reached),
+                min(opening.offset + opening.width, side.length),
+            )
             if near > reached:
                 found.append((_segment(side.at(reached), side.at(near)), _EVERY_HEIGHT, ("wall", side.wall)))
             if far > near:
                 across = _segment(side.at(near), side.at(far))
                 found.append((across, (_EVERY_HEIGHT[0], opening.sill), ("wall", side.wall)))
                 found.append((across, (opening.head, _EVERY_HEIGHT[1]), ("wall", side.wall)))
-                found.extend((piece, _EVERY_HEIGHT, ("outside", opening.id)) for piece in _far_limit(side, opening, inside))
+                found.extend(
+                    (piece, _EVERY_HEIGHT, ("outside", opening.id))
+                    for piece in _far_limit(side, opening, inside)
+                )
             reached = max(reached, far)
         if reached < side.length:
-            found.append((_segment(side.at(reached), side.at(side.length)), _EVERY_HEIGHT, ("wall", side.wall)))
+            found.append(
+                (_segment(side.at(reached), side.at(side.length)), _EVERY_HEIGHT, ("wall", side.wall))
+            )
     for slope in room.ceiling.slopes:
         if slope.wall in walls:
             found.extend(_slope_pieces(room, walls[slope.wall], slope.low, slope.run))
@@ -171,9 +198,16 @@ def _segment(a: Point, b: Point) -> Array:
 
 
 def _far_limit(side: Side, opening: Opening, inside: shapely.Polygon) -> list[Array]:
-    """The line outside at which the user says that long stock must stop, wide enough for slanting lanes, never back inside the room."""
+    """The line outside at which the user says that long stock must stop, wide enough for slanting lanes,
+    never back inside the room.
+    """
     spread = 2.0 * opening.outside + 1.0
-    line = shapely.LineString([side.at(opening.offset - spread, opening.outside), side.at(opening.offset + opening.width + spread, opening.outside)])
+    line = shapely.LineString(
+        [
+            side.at(opening.offset - spread, opening.outside),
+            side.at(opening.offset + opening.width + spread, opening.outside),
+        ]
+    )
     rest = shapely.difference(line, inside) if opening.outside > 0 else line
     parts = [part for part in shapely.get_parts(rest) if part.length > 1e-9]
     return [_segment(part.coords[0], part.coords[-1]) for part in parts]
@@ -182,16 +216,25 @@ def _far_limit(side: Side, opening: Opening, inside: shapely.Polygon) -> list[Ar
 _SLICES = 40
 
 
-def _slope_pieces(room: Room, side: Side, low: float, run: float) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
-    """A sloping ceiling as slices that hang as low as their low edge, so a height band meets it at its true distance within a slice.
+def _slope_pieces(
+    room: Room, side: Side, low: float, run: float
+) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+    """A sloping ceiling as slices that hang as low as their low edge, so a height band meets it at its true
+    distance within a slice.
 
-    Lanes ask for one height; `lowest_reach` gives the exact distance, the slices serve bodies under the slope.
+    Lanes ask for one height; `lowest_reach` gives the exact distance, the slices serve bodies under the
+    slope.
     """
     found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
     for k in range(_SLICES):
         near, far = run * k / _SLICES, run * (k + 1) / _SLICES
         height = low + (room.ceiling.height - low) * k / _SLICES
-        corners = [side.at(-50.0, -near), side.at(side.length + 50.0, -near), side.at(side.length + 50.0, -far), side.at(-50.0, -far)]
+        corners = [
+            side.at(-50.0, -near),
+            side.at(side.length + 50.0, -near),
+            side.at(side.length + 50.0, -far),
+            side.at(-50.0, -far),
+        ]
         found.append((np.array(corners), (height, _EVERY_HEIGHT[1]), ("ceiling", side.wall)))
     return found
 

@@ -1,8 +1,9 @@
 """Feed lanes: how far a board can run in and out of a machine here, and what stops it.
 
-A lane is a straight strip as wide as the stock, centred on the feed line, in the height band from the table to the top of the stock. What has its
-bottom below the band's top and its top above the band's bottom blocks it; touching does not. Walls block at every height except through an opening
-that is open and tall enough. A machine never blocks its own lane.
+A lane is a straight strip as wide as the stock, centred on the feed line, in the height band from the table
+to the top of the stock. What has its bottom below the band's top and its top above the band's bottom blocks
+it; touching does not. Walls block at every height except through an opening that is open and tall enough. A
+machine never blocks its own lane.
 """
 
 from __future__ import annotations
@@ -18,7 +19,14 @@ from purvel.space.traverse import Point
 TOUCH = 1e-6  # m: closer than this is touching
 _BEYOND = 200.0  # m: nothing stops it within this
 
-SHEETS: tuple[tuple[float, float], ...] = ((2.44, 1.22), (1.83, 1.22), (1.52, 1.52), (1.22, 1.22), (1.22, 0.61), (0.61, 0.61))
+SHEETS: tuple[tuple[float, float], ...] = (
+    (2.44, 1.22),
+    (1.83, 1.22),
+    (1.52, 1.52),
+    (1.22, 1.22),
+    (1.22, 0.61),
+    (0.61, 0.61),
+)
 """Sheets as sold, whole and cut down [m]: 8 x 4 ft, 6 x 4, 5 x 5, 4 x 4, 4 x 2, 2 x 2."""
 SHEET_WIDTHS = tuple(dict.fromkeys(side for size in SHEETS for side in size))
 
@@ -41,7 +49,9 @@ class Sheet:
 
 @dataclass(frozen=True, slots=True)
 class Lane:
-    """One machine's lane for one stock. `low` and `high` bound the height band; `longest_board` is min(in, out) less the hand room."""
+    """One machine's lane for one stock. `low` and `high` bound the height band; `longest_board` is min(in,
+    out) less the hand room.
+    """
 
     thing: str
     origin: Point
@@ -62,19 +72,36 @@ class Lane:
         return self.longest_board + TOUCH >= self.stock_length
 
 
-def lanes(things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, room: Room) -> dict[str, Lane]:
+def lanes(
+    things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, room: Room
+) -> dict[str, Lane]:
     """The lanes of all machines for one stock, by machine; none for what has no feed. Lengths in metres."""
     fed = [thing for thing in things if thing.feed is not None and thing.work_height is not None]
     found: dict[str, Lane] = {}
     for with_sheets in (False, True):
-        feeds = [_feed(thing, thing.stock or stock) for thing in fed if thing.feed is not None and thing.feed.sheets is with_sheets]
+        feeds = [
+            _feed(thing, thing.stock or stock)
+            for thing in fed
+            if thing.feed is not None and thing.feed.sheets is with_sheets
+        ]
         widths = [(one.stock.width, *(SHEET_WIDTHS if with_sheets else ())) for one in feeds]
         for one, runs in zip(feeds, _free_runs(feeds, np.array(widths), plan, room)):
             into, out = runs[0]
             longest = max(0.0, min(into.length, out.length) - hand_room)
             sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if with_sheets else None
             found[one.thing] = Lane(
-                one.thing, one.origin, one.direction, one.stock.width, one.low, one.high, into, out, hand_room, one.stock.length, longest, sheet
+                one.thing,
+                one.origin,
+                one.direction,
+                one.stock.width,
+                one.low,
+                one.high,
+                into,
+                out,
+                hand_room,
+                one.stock.length,
+                longest,
+                sheet,
             )
     return {thing.id: found[thing.id] for thing in fed}
 
@@ -95,7 +122,9 @@ def _feed(thing: Thing, stock: Stock) -> _Feed:
     assert thing.feed is not None and thing.work_height is not None
     low = thing.z + thing.work_height
     direction = (thing.angle + thing.feed.direction) % 360.0
-    return _Feed(thing.id, stock, thing.spot(thing.feed.x, thing.feed.y), direction, low, low + stock.thickness)
+    return _Feed(
+        thing.id, stock, thing.spot(thing.feed.x, thing.feed.y), direction, low, low + stock.thickness
+    )
 
 
 def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
@@ -107,7 +136,9 @@ def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float)
     return None
 
 
-def _free_runs(feeds: Sequence[_Feed], widths: Array, plan: Ground, room: Room) -> list[list[tuple[FreeRun, FreeRun]]]:
+def _free_runs(
+    feeds: Sequence[_Feed], widths: Array, plan: Ground, room: Room
+) -> list[list[tuple[FreeRun, FreeRun]]]:
     """In and out of each feed for strips of its `widths` (feeds, widths)."""
     if not feeds:
         return []
@@ -122,16 +153,23 @@ def _free_runs(feeds: Sequence[_Feed], widths: Array, plan: Ground, room: Room) 
     pieces = np.broadcast_to(plan.pieces, (len(feeds), *plan.pieces.shape))
     walls = sides(room) if room.ceiling.slopes else {}
     for slope in (one for one in room.ceiling.slopes if one.wall in walls):
-        under = [_under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, one.high) for one in feeds]
+        under = [
+            _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, one.high) for one in feeds
+        ]
         pieces = np.concatenate([pieces, np.stack(under)[:, None]], axis=1)
         blocks = np.concatenate([blocks, slope.low < high], axis=1)
         names.append(("ceiling", slope.wall))
-    near, far = extent_along(pieces, np.array([one.origin for one in feeds]), np.array([one.direction for one in feeds]), widths)
+    near, far = extent_along(
+        pieces, np.array([one.origin for one in feeds]), np.array([one.direction for one in feeds]), widths
+    )
     out = np.where(blocks[:, None] & (far > TOUCH), np.maximum(near, 0.0), np.inf)
     into = np.where(blocks[:, None] & (near < -TOUCH), np.maximum(-far, 0.0), np.inf)
     runs = [list(zip(*ways)) for ways in zip(_nearest(into, names), _nearest(out, names))]
     under_all = FreeRun(0.0, ("ceiling", ""))
-    return [[(under_all, under_all)] * widths.shape[1] if plan.ceiling < one.high - TOUCH else row for one, row in zip(feeds, runs)]
+    return [
+        [(under_all, under_all)] * widths.shape[1] if plan.ceiling < one.high - TOUCH else row
+        for one, row in zip(feeds, runs)
+    ]
 
 
 def _under_slope(side: Side, low: float, run: float, ceiling: float, height: float) -> Array:
@@ -154,10 +192,11 @@ def _nearest(distances: Array, names: Sequence[tuple[Kind, str]]) -> list[list[F
 
 
 def extent_along(pieces: Array, origins: Array, directions: Array, widths: Array) -> tuple[Array, Array]:
-    """Where along feed lines the part of each convex piece inside a strip begins and ends, for each width: two arrays (lines, widths, n) [m].
+    """Where along feed lines the part of each convex piece inside a strip begins and ends, for each width:
+    two arrays (lines, widths, n) [m].
 
-    `pieces` (lines, n, 4, 2) or (n, 4, 2) for all, `origins` (lines, 2), `directions` (lines,) [deg], `widths` (lines, widths). (inf, -inf) where a
-    piece is clear of the strip.
+    `pieces` (lines, n, 4, 2) or (n, 4, 2) for all, `origins` (lines, 2), `directions` (lines,) [deg],
+    `widths` (lines, widths). (inf, -inf) where a piece is clear of the strip.
     """
     turn = np.radians(directions)
     c, s = np.cos(turn)[:, None, None], np.sin(turn)[:, None, None]

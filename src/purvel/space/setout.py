@@ -9,7 +9,8 @@ from purvel.shop import Fixture, Room, Thing
 from purvel.space.ground import Side, floor, footprint, sides
 from purvel.space.traverse import Point
 
-CORNERS = ("front left", "front right", "back right", "back left")  # as the worker sees them, in the order of a footprint's corners
+# as the worker sees them, in the order of a footprint's corners
+CORNERS = ("front left", "front right", "back right", "back left")
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,7 +32,8 @@ class SetOut:
 
 
 def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
-    """The corner nearest to a wall, with its distance to that wall and to the nearest one not parallel to it whose foot can be seen from the corner.
+    """The corner nearest to a wall, with its distance to that wall and to the nearest one not parallel to it
+    whose foot can be seen from the corner.
 
     Corners outside the room are not marked; None where no corner is inside or the room is open.
     """
@@ -48,7 +50,10 @@ def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
         first = measures[0]
         across = [one for one in measures if not walls[one.wall].is_parallel(walls[first.wall])]
         found = SetOut(name, (float(x), float(y)), (first, *across[:1]))
-        if best is None or (len(found.measures), -found.measures[0].distance) > (len(best.measures), -best.measures[0].distance + 1e-9):
+        if best is None or (len(found.measures), -found.measures[0].distance) > (
+            len(best.measures),
+            -best.measures[0].distance + 1e-9,
+        ):
             best = found
     return best
 

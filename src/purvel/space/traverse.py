@@ -1,4 +1,6 @@
-"""The tape walk: corners from walls as they were read, the gap at the end, how it is shared out and which wall is suspect."""
+"""The tape walk: corners from walls as they were read, the gap at the end, how it is shared out and which
+wall is suspect.
+"""
 
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin
@@ -12,7 +14,9 @@ SHARE_OF_PERIMETER_STILL_OPEN = 0.05
 
 
 def fair_gap(perimeter: float) -> float:
-    """The closing gap [m] that careful taping still leaves: 10 mm and 1 mm for each metre walked [trade practice, low confidence]."""
+    """The closing gap [m] that careful taping still leaves: 10 mm and 1 mm for each metre walked [trade
+    practice, low confidence].
+    """
     return 0.010 + 0.001 * perimeter
 
 
@@ -20,8 +24,9 @@ def fair_gap(perimeter: float) -> float:
 class Traverse:
     """The walk round the room.
 
-    `raw` are the corners as read (one more than there are walls: the last is where the tape ended); `corners` the corners after the gap was shared
-    out by the compass rule, empty while the loop is open; `gap` the vector from the tape's end back to the start [m].
+    `raw` are the corners as read (one more than there are walls: the last is where the tape ended); `corners`
+    the corners after the gap was shared out by the compass rule, empty while the loop is open; `gap` the
+    vector from the tape's end back to the start [m].
     """
 
     raw: tuple[Point, ...]
@@ -44,8 +49,9 @@ class Traverse:
 def walk(room: Room) -> Traverse:
     """Walks the walls as read.
 
-    The gap is shared out by the compass rule (Bowditch 1808): each wall takes a part in proportion to its length, so a rectangle read a few
-    millimetres short stays a rectangle to the eye. A loop counts as closed with three walls and a gap under 5 % of the way.
+    The gap is shared out by the compass rule (Bowditch 1808): each wall takes a part in proportion to its
+    length, so a rectangle read a few millimetres short stays a rectangle to the eye. A loop counts as closed
+    with three walls and a gap under 5 % of the way.
     """
     raw = [(room.x, room.y)]
     heading = room.heading
@@ -101,7 +107,9 @@ def signed_area(corners: tuple[Point, ...]) -> float:
 
 
 def closing_wall(room: Room) -> tuple[float, float]:
-    """The wall that would close the loop: the turn [deg] to make at the end of the last wall and its length [m]."""
+    """The wall that would close the loop: the turn [deg] to make at the end of the last wall and its length
+    [m].
+    """
     trip = walk(room)
     heading_now = room.heading + sum(wall.turn for wall in room.walls[:-1])
     needed = degrees(atan2(trip.gap[1], trip.gap[0]))

@@ -1,4 +1,6 @@
-"""The rows of a form: each shows one value of the picked item as it is now and writes what is entered back into the shop."""
+"""The rows of a form: each shows one value of the picked item as it is now and writes what is entered back
+into the shop.
+"""
 
 from abc import ABC, abstractmethod
 from collections.abc import Callable
@@ -45,7 +47,9 @@ class Form(ABC):
         if fault:
             self.refuse(fault)
         else:
-            self.desk.apply(lambda shop: self.into(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}")
+            self.desk.apply(
+                lambda shop: self.into(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}"
+            )
 
     def shape(self) -> object:
         """What asks for other rows when it changes."""
@@ -92,7 +96,9 @@ class Form(ABC):
         """A row for one yes or no of the item."""
         self.tick_row(words, lambda one: getattr(one, key), lambda on: self.put(words, **{key: on}))
 
-    def row(self, word: str, widget: Any, read: Callable[[Any], object], write: Callable[[Any], object]) -> None:
+    def row(
+        self, word: str, widget: Any, read: Callable[[Any], object], write: Callable[[Any], object]
+    ) -> None:
         """A row that reads and writes in its own way."""
         self.bind(widget, read, write)
         self.rows.addRow(word, widget)

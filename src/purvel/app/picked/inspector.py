@@ -13,7 +13,14 @@ from purvel.app.widgets.flow import refilling
 from purvel.shop import Fixture, Opening, Run, Spell, Thing, Wall
 from purvel.shop.edits import remove
 
-FORMS: dict[type, type[Form]] = {Thing: ThingForm, Wall: WallForm, Opening: OpeningForm, Fixture: FixtureForm, Run: RunForm, Spell: SpellForm}
+FORMS: dict[type, type[Form]] = {
+    Thing: ThingForm,
+    Wall: WallForm,
+    Opening: OpeningForm,
+    Fixture: FixtureForm,
+    Run: RunForm,
+    Spell: SpellForm,
+}
 
 
 class Inspector(QWidget):
@@ -61,7 +68,9 @@ class Inspector(QWidget):
         """Shows the document's values in the fields; other rows where the item asks for them."""
         item = self.desk.picked
         kind = type(self.desk.shop.item(item or ""))
-        if self._about[:2] != (item, kind) or (self._form is not None and self._form.shape() != self._about[2]):
+        if self._about[:2] != (item, kind) or (
+            self._form is not None and self._form.shape() != self._about[2]
+        ):
             self.rebuild()
         elif self._form is not None:
             self._form.refresh()

@@ -16,14 +16,25 @@ class WallForm(Form):
     def build(self) -> None:
         self.title(f"Wall {self.item}")
         self.field("Length", self.length("Length", 0.01, 200.0), "length")
-        self.field("Then turns", number_field("Turn at its end, left is positive", "°", least=-180, most=360), "turn")
+        self.field(
+            "Then turns", number_field("Turn at its end, left is positive", "°", least=-180, most=360), "turn"
+        )
         self.field("It is", ChoiceField("How the length was got", HOW), "how")
         self.tick_row("The ceiling slopes down to it", lambda _: self._slope() is not None, self._set_slope)
         if self._slope() is not None:
             for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):
                 field = self.length(word, least, 30.0)
-                self.row(word, field, lambda _, k=key: getattr(self._slope(), k, 0.0), lambda v, k=key: self._set_slope(True, **{k: v}))
-        self.button("Split in two", self._split, "For a jog or a chase that was missed: two walls in line, to be corrected.")
+                self.row(
+                    word,
+                    field,
+                    lambda _, k=key: getattr(self._slope(), k, 0.0),
+                    lambda v, k=key: self._set_slope(True, **{k: v}),
+                )
+        self.button(
+            "Split in two",
+            self._split,
+            "For a jog or a chase that was missed: two walls in line, to be corrected.",
+        )
 
     def into(self, shop: Shop, changed: Any) -> Shop:
         return put_wall(shop, changed)
@@ -36,7 +47,11 @@ class WallForm(Form):
 
     def _set_slope(self, on: bool, **changes: float) -> None:
         height = self.desk.shop.room.ceiling.height
-        slope = replace(self._slope() or Slope(wall=self.item, low=round(height / 2, 3), run=1.2192), **changes) if on else None
+        slope = (
+            replace(self._slope() or Slope(wall=self.item, low=round(height / 2, 3), run=1.2192), **changes)
+            if on
+            else None
+        )
         if slope is not None and slope.low >= height:
             self.refuse("The sloping ceiling must begin below the flat one.")
             return
@@ -57,7 +72,11 @@ class OpeningForm(Form):
     def build(self) -> None:
         kind = self.now.kind
         self.title(f"{kind.capitalize()}{'' if kind == 'window' else ' door'}")
-        self.field("In", ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.desk.shop.room.walls]), "wall")
+        self.field(
+            "In",
+            ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.desk.shop.room.walls]),
+            "wall",
+        )
         fields = [("offset", "From its start", 0.0), ("width", "Width", 0.05), ("head", "Head", 0.05)]
         if kind == "window":
             fields.append(("sill", "Sill", 0.0))
@@ -66,7 +85,9 @@ class OpeningForm(Form):
         for key, word, least in fields:
             self.field(word, self.length(word, least, 30.0), key)
         if kind == "swing":
-            self.field("Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), "hinge")
+            self.field(
+                "Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), "hinge"
+            )
             self.field("Opens", ChoiceField("Opens", (("in", "inwards"), ("out", "outwards"))), "swing")
         self.tick("Open: stock may run out", "is_open")
         self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
@@ -84,7 +105,12 @@ class FixtureForm(Form):
 
     def build(self) -> None:
         self.field("Name", text_field("Name"), "name")
-        for key, word, least in (("width", "Width", 0.01), ("depth", "Depth", 0.01), ("bottom", "Bottom", 0.0), ("top", "Top", 0.01)):
+        for key, word, least in (
+            ("width", "Width", 0.01),
+            ("depth", "Depth", 0.01),
+            ("bottom", "Bottom", 0.0),
+            ("top", "Top", 0.01),
+        ):
             self.field(word, self.length(word, least, 30.0), key)
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))

@@ -18,12 +18,31 @@ class RunForm(Form):
     def build(self) -> None:
         run = self.now
         self.field("Name", text_field("Name"), "name")
-        self.field("Size", ChoiceField("Size", [(size, self.say.size(size)) for size in sorted({*duct_sizes(), run.diameter})]), "diameter")
-        self.field("Made of", ChoiceField("Material", [(key, one.name) for key, one in materials().items()]), "material")
-        self.field("Elbows", ChoiceField("Elbows", [(key, one.name) for key, one in elbows().items() if key != "hose-bend"]), "elbow")
+        self.field(
+            "Size",
+            ChoiceField(
+                "Size", [(size, self.say.size(size)) for size in sorted({*duct_sizes(), run.diameter})]
+            ),
+            "diameter",
+        )
+        self.field(
+            "Made of",
+            ChoiceField("Material", [(key, one.name) for key, one in materials().items()]),
+            "material",
+        )
+        self.field(
+            "Elbows",
+            ChoiceField("Elbows", [(key, one.name) for key, one in elbows().items() if key != "hose-bend"]),
+            "elbow",
+        )
         if materials()[run.material].kind == "hose":
             slack = number_field("Slack", "%", least=0, most=60)
-            self.row("Slack", slack, lambda one: one.slack * 100, lambda value: self.put("Slack", slack=value / 100))
+            self.row(
+                "Slack",
+                slack,
+                lambda one: one.slack * 100,
+                lambda value: self.put("Slack", slack=value / 100),
+            )
         if run.points:
             height = self.length("Height of all its corners", 0.0, 12.0)
             self.row("Hangs at", height, lambda one: max(point.z for point in one.points), self._raise)
@@ -50,7 +69,12 @@ class RunForm(Form):
         """The highest corners at another height; low ones stay."""
         points = self.now.points
         top = max(point.z for point in points)
-        self.put("Height", points=tuple(replace(point, z=height) if abs(point.z - top) < 1e-6 else point for point in points))
+        self.put(
+            "Height",
+            points=tuple(
+                replace(point, z=height) if abs(point.z - top) < 1e-6 else point for point in points
+            ),
+        )
 
     def _gate(self, number: int, gate: Gate) -> None:
         row = QWidget()
@@ -60,7 +84,10 @@ class RunForm(Form):
         self.bind(
             where,
             lambda one: one.gates[number].at,
-            lambda at: self.put("Gate", gates=tuple(replace(one, at=at) if one.id == gate.id else one for one in self.now.gates)),
+            lambda at: self.put(
+                "Gate",
+                gates=tuple(replace(one, at=at) if one.id == gate.id else one for one in self.now.gates),
+            ),
         )
         away = QPushButton("Take out")
         away.setAccessibleName(f"Take out {gate.name or gate.id}")

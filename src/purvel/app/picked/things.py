@@ -14,7 +14,11 @@ from purvel.shop import CurvePoint, Filter, Shop
 from purvel.shop.edits import put_thing
 from purvel.shop.faults import faults
 
-MEANINGS = (("total", "total pressure, no filter"), ("outlet static", "static at the outlet"), ("inlet suction", "suction at the inlet"))
+MEANINGS = (
+    ("total", "total pressure, no filter"),
+    ("outlet static", "static at the outlet"),
+    ("inlet suction", "suction at the inlet"),
+)
 ORIGINS = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
 
 
@@ -24,7 +28,11 @@ class ThingForm(Form):
     def build(self) -> None:
         thing = self.now
         self.field("Name", text_field("Name"), "name")
-        for key, word, least in (("width", "Width", 0.05), ("depth", "Depth", 0.05), ("height", "Height", 0.02)):
+        for key, word, least in (
+            ("width", "Width", 0.05),
+            ("depth", "Depth", 0.05),
+            ("height", "Height", 0.02),
+        ):
             self.field(word, self.length(word, least, 20.0), key)
         if thing.work_height is not None:
             self.field("Table height", self.length("Table height", 0.02, 3.0), "work_height")
@@ -61,10 +69,21 @@ class ThingForm(Form):
             ("Clears chips", chips, "chips_flow"),
             ("Fine dust", fine, "fine_flow"),
         ):
-            self.row(word, widget, lambda one, k=key: getattr(one.ports[number], k), lambda value, k=key: self._put_port(number, **{k: value}))
+            self.row(
+                word,
+                widget,
+                lambda one, k=key: getattr(one.ports[number], k),
+                lambda value, k=key: self._put_port(number, **{k: value}),
+            )
 
     def _put_port(self, number: int, **changes: Any) -> None:
-        self.put("Port", ports=tuple(replace(one, **changes) if index == number else one for index, one in enumerate(self.now.ports)))
+        self.put(
+            "Port",
+            ports=tuple(
+                replace(one, **changes) if index == number else one
+                for index, one in enumerate(self.now.ports)
+            ),
+        )
 
     # ---- the source
 
@@ -73,12 +92,24 @@ class ThingForm(Form):
             ("Curve is", "What the curve's pressure means", MEANINGS, "pressure_is"),
             ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
         ):
-            self.row(word, ChoiceField(name, choices), lambda one, k=key: getattr(one.source, k), lambda value, k=key: self._put_source(**{k: value}))
+            self.row(
+                word,
+                ChoiceField(name, choices),
+                lambda one, k=key: getattr(one.source, k),
+                lambda value, k=key: self._put_source(**{k: value}),
+            )
         if self.now.source.filter is not None:
             area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
-            self.row("Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value))
+            self.row(
+                "Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value)
+            )
             state = ChoiceField("State of the filter", [(name, name) for name in filter_states()])
-            self.row("It is", state, lambda one: _filter_state(one.source.filter), lambda name: self._put_filter(resistance=filter_states()[name]))
+            self.row(
+                "It is",
+                state,
+                lambda one: _filter_state(one.source.filter),
+                lambda name: self._put_filter(resistance=filter_states()[name]),
+            )
         self._curve()
 
     def _put_source(self, **changes: Any) -> None:
@@ -90,7 +121,10 @@ class ThingForm(Form):
     def _curve(self) -> None:
         units = self.units
         points = QPlainTextEdit(
-            "\n".join(f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}" for p in self.now.source.curve)
+            "\n".join(
+                f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}"
+                for p in self.now.source.curve
+            )
         )
         points.setAccessibleName("Points of the curve")
         points.setTabChangesFocus(True)
@@ -104,7 +138,9 @@ class ThingForm(Form):
         def take() -> None:
             try:
                 curve = read_curve(points.toPlainText(), self.desk.shop.units)
-                trial = self.into(self.desk.shop, replace(self.now, source=replace(self.now.source, curve=curve)))
+                trial = self.into(
+                    self.desk.shop, replace(self.now, source=replace(self.now.source, curve=curve))
+                )
                 wrong = [fault for fault in faults(trial) if f"“{self.item}”" in fault]
                 if wrong:
                     raise ValueError(wrong[0].replace(f"of “{self.item}” ", ""))
@@ -122,25 +158,40 @@ class ThingForm(Form):
     def _cleaner(self) -> None:
         flow = quantity_field("Flow of the cleaner", self.units.flow, least=0.001, most=5.0)
         self.row("Moves", flow, lambda one: one.cleaner.flow, lambda value: self._put_cleaner(flow=value))
-        grades = ChoiceField("Filter grade", tuple((efficiency, name) for name, efficiency in filter_grades().items()))
-        self.row("Filter", grades, lambda one: one.cleaner.efficiency, lambda value: self._put_cleaner(efficiency=value))
+        grades = ChoiceField(
+            "Filter grade", tuple((efficiency, name) for name, efficiency in filter_grades().items())
+        )
+        self.row(
+            "Filter",
+            grades,
+            lambda one: one.cleaner.efficiency,
+            lambda value: self._put_cleaner(efficiency=value),
+        )
 
     def _put_cleaner(self, **changes: Any) -> None:
         self.put("Cleaner", cleaner=replace(self.now.cleaner, **changes))
 
 
 def _filter_state(filter_: Filter) -> str | None:
-    return next((name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None)
+    return next(
+        (name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None
+    )
 
 
 def read_curve(text: str, system: System) -> tuple[CurvePoint, ...]:
-    """Points of a curve from lines of two numbers, flow and pressure in the reader's units. Raises ValueError with one sentence."""
+    """Points of a curve from lines of two numbers, flow and pressure in the reader's units.
+
+    Raises ValueError with one sentence.
+    """
     units = units_for(system)
     points = []
     for number, line in enumerate((one for one in text.splitlines() if one.strip()), start=1):
         words = line.replace(";", " ").replace("\t", " ").split()
         if len(words) != 2:
-            raise ValueError(f"Line {number} needs two numbers, flow in {units.flow.label} and pressure in {units.pressure.label}.")
+            raise ValueError(
+                f"Line {number} needs two numbers, flow in {units.flow.label} and pressure in"
+                f" {units.pressure.label}."
+            )
         try:
             flow, pressure = parse_quantity(words[0], units.flow), parse_quantity(words[1], units.pressure)
         except UnitError as exc:

@@ -1,4 +1,6 @@
-"""Ducts on the plan: every run as it lies, its gates, flow and speed, and at each hood the flow against the need."""
+"""Ducts on the plan: every run as it lies, its gates, flow and speed, and at each hood the flow against the
+need.
+"""
 
 import itertools
 from collections.abc import Callable
@@ -22,7 +24,9 @@ _DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "sett
 
 
 def ducts(sheet: Sheet, results: Results, chosen: str | None, picked: str | None, say: Reader) -> None:
-    """Every run as it lies, marked by colour and line for whether chips keep moving in the chosen gate set, with flow and speed."""
+    """Every run as it lies, marked by colour and line for whether chips keep moving in the chosen gate set,
+    with flow and speed.
+    """
     flows = {network.layout.source_thing: set_named(network, chosen) for network in results.networks}
     paths = results.run_paths
     drawn: set[str] = set()
@@ -74,7 +78,11 @@ def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None
     painter = sheet.painter
     painter.setPen(sheet.pen(_state_colour(sheet, state), width))
     painter.drawPolyline(points)
-    painter.setPen(sheet.pen(sheet.look.metal if state != "idle" else sheet.look.sheet, width - 3.0, dashes=_DASHES[state]))
+    painter.setPen(
+        sheet.pen(
+            sheet.look.metal if state != "idle" else sheet.look.sheet, width - 3.0, dashes=_DASHES[state]
+        )
+    )
     painter.drawPolyline(points)
 
 
@@ -100,7 +108,9 @@ def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool
 
 def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Word:
     """The figures of a segment beside its longest piece, led back to it where they come to lie apart."""
-    a, b = max(itertools.pairwise(path), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]))
+    a, b = max(
+        itertools.pairwise(path), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1])
+    )
     width, height = sheet.size_of(text, 0.8, bold=True)
     spots = []
     for away in (9.0, 30.0):
@@ -124,13 +134,17 @@ def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, G
         reach = max(4.0, run.diameter * sheet.scale * 0.8) / 2 + 4
         is_open = gate.id in opened
         middle = c + across * (reach * 1.3 if is_open else 0.0)
-        corners = [middle + across * (i * reach) + along * (j * 3.5) for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1))]
+        corners = [
+            middle + across * (i * reach) + along * (j * 3.5) for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1))
+        ]
         sheet.painter.setPen(sheet.pen(sheet.look.ink, 1.8))
         sheet.painter.setBrush(sheet.brush(sheet.look.sheet if is_open else sheet.look.ink))
         sheet.painter.drawPolygon(corners)
         if is_open:
             for j in (-1, 1):
-                sheet.painter.drawLine(c - across * reach + along * (j * 3.5), c + across * reach + along * (j * 3.5))
+                sheet.painter.drawLine(
+                    c - across * reach + along * (j * 3.5), c + across * reach + along * (j * 3.5)
+                )
         sheet.keep_clear(QRectF(c.x() - reach, c.y() - reach, 2 * reach, 2 * reach), 2.0)
 
 
@@ -152,12 +166,34 @@ def _hoods(sheet: Sheet, results: Results, network: NetworkResult, one: GateSetF
             continue
         wanted = end.fine_flow if fine else end.chips_flow
         share = flow.flow / wanted
-        colour = sheet.look.good if share >= 1 else sheet.look.watch if flow.flow >= SHORT * end.chips_flow else sheet.look.stop
+        colour = (
+            sheet.look.good
+            if share >= 1
+            else sheet.look.watch
+            if flow.flow >= SHORT * end.chips_flow
+            else sheet.look.stop
+        )
         text = f"{say.flow(flow.flow)} of {say.flow(wanted)}"
         width, height = sheet.size_of(text, 0.8, bold=True)
         box = sheet.polygon(footprint(thing)).boundingRect()
-        spots = (*around(box, width, height + 8), *around(box.adjusted(-30, -30, 30, 30), width, height + 8), Spot(box.center()))
-        sheet.letter(Word((text,), spots, colour, factor=0.8, bold=True, plate=True, rank=0, owner=thing.id, then=_bar(sheet, share, colour)))
+        spots = (
+            *around(box, width, height + 8),
+            *around(box.adjusted(-30, -30, 30, 30), width, height + 8),
+            Spot(box.center()),
+        )
+        sheet.letter(
+            Word(
+                (text,),
+                spots,
+                colour,
+                factor=0.8,
+                bold=True,
+                plate=True,
+                rank=0,
+                owner=thing.id,
+                then=_bar(sheet, share, colour),
+            )
+        )
 
 
 def _bar(sheet: Sheet, share: float, colour: str) -> Callable[[QRectF], None]:
@@ -166,6 +202,8 @@ def _bar(sheet: Sheet, share: float, colour: str) -> Callable[[QRectF], None]:
     def draw(box: QRectF) -> None:
         bar = QRectF(box.left(), box.bottom() + 1, box.width(), 4)
         sheet.painter.fillRect(bar, sheet.brush(sheet.look.rule))
-        sheet.painter.fillRect(QRectF(bar.left(), bar.top(), bar.width() * min(1.0, share), 4), sheet.brush(colour))
+        sheet.painter.fillRect(
+            QRectF(bar.left(), bar.top(), bar.width() * min(1.0, share), 4), sheet.brush(colour)
+        )
 
     return draw

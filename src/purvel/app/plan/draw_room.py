@@ -1,4 +1,6 @@
-"""The room on the plan: floor, walls, openings, fixtures, the walls' lengths; squared paper; marks that point at a place."""
+"""The room on the plan: floor, walls, openings, fixtures, the walls' lengths; squared paper; marks that point
+at a place.
+"""
 
 from math import atan2, ceil, floor, tan
 
@@ -18,7 +20,9 @@ WALL = 0.11  # m, drawn thickness outside the inner face
 LONGEST_MITRE = 3.0  # wall thicknesses
 
 
-def room(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picked: str | None, *, measures: bool) -> None:
+def room(
+    sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picked: str | None, *, measures: bool
+) -> None:
     """Floor, walls, openings, fixtures; the walls' lengths where asked for."""
     look = sheet.look
     if trip.corners:
@@ -49,7 +53,9 @@ def _wall(sheet: Sheet, before: Side, side: Side, after: Side, is_picked: bool) 
 
 
 def _mitre(one: Side, following: Side) -> float:
-    """How much longer the outer face is than the inner one at the corner of two walls [m], less than nothing where the corner points into the room."""
+    """How much longer the outer face is than the inner one at the corner of two walls [m], less than nothing
+    where the corner points into the room.
+    """
     inward = -(following.along[0] * one.out[0] + following.along[1] * one.out[1])
     onward = following.along[0] * one.along[0] + following.along[1] * one.along[1]
     half = atan2(inward, onward) / 2.0
@@ -59,7 +65,12 @@ def _mitre(one: Side, following: Side) -> float:
 def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
     look = sheet.look
     near, far = one.offset, one.offset + one.width
-    hole = [side.at(near, -0.005), side.at(far, -0.005), side.at(far, WALL + 0.005), side.at(near, WALL + 0.005)]
+    hole = [
+        side.at(near, -0.005),
+        side.at(far, -0.005),
+        side.at(far, WALL + 0.005),
+        side.at(near, WALL + 0.005),
+    ]
     line = look.accent if is_picked else look.wall
     sheet.fill(hole, sheet.brush(look.sheet), None)
     for jamb in (near, far):
@@ -76,10 +87,17 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         else:
             hinge, free = (near, far) if one.hinge == "start" else (far, near)
             sheet.line([side.at(hinge, WALL), side.at(hinge, WALL + one.width)], sheet.pen(line, 2.5))
-            sheet.line([side.at(hinge, WALL + one.width), side.at(free, WALL)], sheet.pen(look.pencil, 1.0, dashes=(3, 3)))
+            sheet.line(
+                [side.at(hinge, WALL + one.width), side.at(free, WALL)],
+                sheet.pen(look.pencil, 1.0, dashes=(3, 3)),
+            )
     elif one.kind == "sliding":
-        sheet.line([side.at(near, WALL * 0.3), side.at((near + far) / 2 + 0.05, WALL * 0.3)], sheet.pen(line, 2.5))
-        sheet.line([side.at((near + far) / 2 - 0.05, WALL * 0.7), side.at(far, WALL * 0.7)], sheet.pen(line, 2.5))
+        sheet.line(
+            [side.at(near, WALL * 0.3), side.at((near + far) / 2 + 0.05, WALL * 0.3)], sheet.pen(line, 2.5)
+        )
+        sheet.line(
+            [side.at((near + far) / 2 - 0.05, WALL * 0.7), side.at(far, WALL * 0.7)], sheet.pen(line, 2.5)
+        )
     else:
         depth = one.head if one.kind == "roll-up" else 0.6 * one.head
         shadow = [side.at(near), side.at(far), side.at(far, -depth), side.at(near, -depth)]
@@ -88,8 +106,20 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         sheet.line([side.at(near, WALL / 2), side.at(far, WALL / 2)], style)
     if one.is_open or one.entry:
         words = [word for word, holds in (("way in", one.entry), ("open", one.is_open)) if holds]
-        spots = tuple(Spot(sheet.at(*side.at((near + far) / 2, away))) for away in (WALL + 0.2, WALL + 0.45, -0.25))
-        sheet.letter(Word((", ".join(words),), spots, look.good if one.is_open else look.pencil, factor=0.8, bold=one.is_open, plate=True, rank=2))
+        spots = tuple(
+            Spot(sheet.at(*side.at((near + far) / 2, away))) for away in (WALL + 0.2, WALL + 0.45, -0.25)
+        )
+        sheet.letter(
+            Word(
+                (", ".join(words),),
+                spots,
+                look.good if one.is_open else look.pencil,
+                factor=0.8,
+                bold=one.is_open,
+                plate=True,
+                rank=2,
+            )
+        )
 
 
 def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: bool) -> None:
@@ -99,8 +129,15 @@ def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: 
     middle = sheet.at(one.x, one.y)
     if one.kind == "parking bay":
         sheet.fill(corners, None, sheet.pen(look.accent if is_picked else look.pencil, 1.5, dashes=(10, 6)))
-        inside = [Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box) for share in (0.5, 0.25, 0.75, 0.12, 0.9)]
-        sheet.letter(Word((one.name or "parking bay",), tuple(inside), look.pencil, factor=0.85, rank=4, must=is_picked))
+        inside = [
+            Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box)
+            for share in (0.5, 0.25, 0.75, 0.12, 0.9)
+        ]
+        sheet.letter(
+            Word(
+                (one.name or "parking bay",), tuple(inside), look.pencil, factor=0.85, rank=4, must=is_picked
+            )
+        )
         return
     line = sheet.pen(look.accent if is_picked else look.wall, 2.5 if is_picked else 1.5)
     sheet.fill(corners, sheet.brush(look.wall if one.kind in ("post", "chimney") else look.metal), line)
@@ -116,7 +153,17 @@ def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: 
         spots = around(box, *sheet.size_of(name, 0.8))
         colour = look.ink if is_picked else look.pencil
         sheet.letter(
-            Word((name,), spots, colour, factor=0.8, bold=is_picked, plate=is_picked, rank=1 if is_picked else 3, must=is_picked, owner=one.id)
+            Word(
+                (name,),
+                spots,
+                colour,
+                factor=0.8,
+                bold=is_picked,
+                plate=is_picked,
+                rank=1 if is_picked else 3,
+                must=is_picked,
+                owner=one.id,
+            )
         )
 
 
@@ -139,7 +186,10 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
             side = walls[wall.id]
             away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
             upright = abs(side.out[0]) > 0.7
-            spots = tuple(Spot(sheet.at(*side.at(side.length * share, away)), upright) for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8))
+            spots = tuple(
+                Spot(sheet.at(*side.at(side.length * share, away)), upright)
+                for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8)
+            )
             sheet.letter(Word((text,), spots, colour, factor=0.87, bold=True, rank=0))
         else:
             a, b = trip.raw[index], trip.raw[index + 1]

@@ -23,8 +23,12 @@ LONGEST_DRAWN = 12.0  # m of lane
 STUB = 0.06  # m: how far an inlet is drawn to stand out
 
 
-def things(sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str], *, quiet: bool = False) -> None:
-    """Everything that stands on the floor, low things first. `trouble` colours the edge of what a Stop or Mend is about."""
+def things(
+    sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str], *, quiet: bool = False
+) -> None:
+    """Everything that stands on the floor, low things first. `trouble` colours the edge of what a Stop or
+    Mend is about.
+    """
     if not shop.things:
         return
     low_first = sorted(shop.things, key=lambda one: one.z + one.height)
@@ -34,7 +38,9 @@ def things(sheet: Sheet, shop: Shop, picked: str | None, trouble: dict[str, str]
         _name(sheet, thing, outline.boundingRect(), thing.id == picked)
 
 
-def _thing(sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge: str | None, quiet: bool) -> None:
+def _thing(
+    sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge: str | None, quiet: bool
+) -> None:
     look = sheet.look
     kind = kinds().get(thing.kind)
     if thing.source or thing.cleaner:
@@ -42,7 +48,11 @@ def _thing(sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge
     else:
         body = look.storage if kind is None or kind.group != "Machines" else look.wood
     overhead = thing.z > OVERHEAD
-    pen = sheet.pen(look.accent if is_picked else edge or look.wood_edge, 3.0 if is_picked or edge else 1.6, dashes=(5, 3) if overhead else ())
+    pen = sheet.pen(
+        look.accent if is_picked else edge or look.wood_edge,
+        3.0 if is_picked or edge else 1.6,
+        dashes=(5, 3) if overhead else (),
+    )
     sheet.painter.setPen(pen)
     sheet.painter.setBrush(sheet.brush(body, 0.45 if quiet or overhead else 1.0))
     sheet.painter.drawPolygon(outline)
@@ -53,11 +63,17 @@ def _thing(sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge
         inlet = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
         facing = radians(thing.angle + thing.source.inlet_direction)
         x, y = inlet[0] + STUB / 2 * cos(facing), inlet[1] + STUB / 2 * sin(facing)
-        sheet.fill(rectangle(x, y, thing.angle + thing.source.inlet_direction, STUB, thing.source.inlet_diameter), sheet.brush(look.metal), pen)
+        sheet.fill(
+            rectangle(x, y, thing.angle + thing.source.inlet_direction, STUB, thing.source.inlet_diameter),
+            sheet.brush(look.metal),
+            pen,
+        )
     if thing.stand is not None:
         x, y = thing.spot(0.0, -thing.depth / 2 + 0.05)
         ux, uy = cos(radians(thing.angle)), sin(radians(thing.angle))
-        sheet.line([(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)], sheet.pen(look.wood_edge, 3.0))
+        sheet.line(
+            [(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)], sheet.pen(look.wood_edge, 3.0)
+        )
     if thing.wheels and not overhead:
         for sx in (-1, 1):
             for sy in (-1, 1):
@@ -78,7 +94,10 @@ def _feed_arrow(sheet: Sheet, thing: Thing) -> None:
     tip = (x + 0.16 * cos(direction), y + 0.16 * sin(direction))
     sheet.line([(x, y), tip], sheet.pen(look.ink, 2.0))
     for turn in (150, -150):
-        wing = (tip[0] + 0.07 * cos(direction + radians(turn)), tip[1] + 0.07 * sin(direction + radians(turn)))
+        wing = (
+            tip[0] + 0.07 * cos(direction + radians(turn)),
+            tip[1] + 0.07 * sin(direction + radians(turn)),
+        )
         sheet.line([tip, wing], sheet.pen(look.ink, 2.0))
     ends = sheet.polygon([(x - across[0], y - across[1]), (x + across[0], y + across[1]), tip]).boundingRect()
     sheet.keep_clear(ends.adjusted(-3, -3, 3, 3), 2.5)
@@ -114,7 +133,10 @@ def _inside(box: QRectF) -> tuple[Spot, ...]:
         spots.append(Spot(QPointF(middle.x(), box.top() + share * box.height()), home=box))
         spots.append(Spot(QPointF(box.left() + share * box.width(), middle.y()), home=box))
     if box.height() > box.width():
-        spots += [Spot(QPointF(middle.x(), box.top() + share * box.height()), upright=True, home=box) for share in (0.5, 0.3, 0.7)]
+        spots += [
+            Spot(QPointF(middle.x(), box.top() + share * box.height()), upright=True, home=box)
+            for share in (0.5, 0.3, 0.7)
+        ]
     return tuple(spots)
 
 
@@ -122,11 +144,17 @@ def standing(sheet: Sheet, thing: Thing) -> None:
     """The floor that the worker needs."""
     zone = standing_zone(thing)
     if zone is not None:
-        sheet.fill(zone, sheet.brush(sheet.look.pencil, 0.45, Qt.BrushStyle.Dense7Pattern), sheet.pen(sheet.look.pencil, 1.0, dashes=(2, 3)))
+        sheet.fill(
+            zone,
+            sheet.brush(sheet.look.pencil, 0.45, Qt.BrushStyle.Dense7Pattern),
+            sheet.pen(sheet.look.pencil, 1.0, dashes=(2, 3)),
+        )
 
 
 def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
-    """The free strip in and out of a machine, hatched; what stops it is marked, and the longest board is lettered when picked."""
+    """The free strip in and out of a machine, hatched; what stops it is marked, and the longest board is
+    lettered when picked.
+    """
     look = sheet.look
     colour = look.good if one.fits else look.mend
     c, s = cos(radians(one.direction)), sin(radians(one.direction))
@@ -137,14 +165,26 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
 
     half = one.width / 2
     strip = [along(-reach_in, -half), along(reach_out, -half), along(reach_out, half), along(-reach_in, half)]
-    hatch = sheet.brush(colour, 0.55 if strong else 0.30, Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern)
+    hatch = sheet.brush(
+        colour,
+        0.55 if strong else 0.30,
+        Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern,
+    )
     sheet.fill(strip, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
     own = shop.thing(one.thing)
-    box = sheet.polygon(footprint(own)).boundingRect() if own is not None else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
+    box = (
+        sheet.polygon(footprint(own)).boundingRect()
+        if own is not None
+        else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
+    )
     if not strong:
         text = Reader(shop.units).length(one.longest_board)
         spots = around(box, *sheet.size_of(text, 0.8, bold=True))
-        sheet.letter(Word((text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing))
+        sheet.letter(
+            Word(
+                (text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing
+            )
+        )
         return
     for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
         if run.stopped_by is not None:
@@ -155,15 +195,45 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         sheet.fill(plank, sheet.brush(look.wood, 0.9), sheet.pen(look.wood_edge, 1.2))
         sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
     for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
-        _run_length(sheet, [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)], run, word, shop, colour)
+        _run_length(
+            sheet,
+            [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)],
+            run,
+            word,
+            shop,
+            colour,
+        )
     text = f"longest board {Reader(shop.units).length(one.longest_board)}"
-    sheet.letter(Word((text,), around(box, *sheet.size_of(text, 1.0, bold=True)), colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
+    sheet.letter(
+        Word(
+            (text,),
+            around(box, *sheet.size_of(text, 1.0, bold=True)),
+            colour,
+            factor=1.0,
+            bold=True,
+            plate=True,
+            rank=0,
+            owner=one.thing,
+        )
+    )
 
 
-def _run_length(sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str) -> None:
+def _run_length(
+    sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str
+) -> None:
     if run.length > 0.3:
         text = f"{word} {Reader(shop.units).length(run.length)}"
-        sheet.letter(Word((text,), tuple(Spot(middle) for middle in middles), colour, factor=0.87, bold=True, plate=True, rank=1))
+        sheet.letter(
+            Word(
+                (text,),
+                tuple(Spot(middle) for middle in middles),
+                colour,
+                factor=0.87,
+                bold=True,
+                plate=True,
+                rank=1,
+            )
+        )
 
 
 def distances(sheet: Sheet, shop: Shop, item: Thing | Fixture, wanted: str | None = None) -> None:

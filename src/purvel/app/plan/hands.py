@@ -34,21 +34,29 @@ def step_of(system: System) -> float:
 
 
 def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: bool) -> str | None:
-    """What is under a point, topmost and smallest first: things, then fixtures and openings where they can be taken hold of."""
+    """What is under a point, topmost and smallest first: things, then fixtures and openings where they can be
+    taken hold of.
+    """
     shop = results.shop
     here = shapely.Point(x, y)
     under = shapely.distance(shapely.polygons(footprints(shop.things)), here) < slack / 3
     candidates: list[tuple[float, str]] = [
-        (thing.width * thing.depth - 10 * thing.z, thing.id) for thing, is_under in zip(shop.things, under) if is_under
+        (thing.width * thing.depth - 10 * thing.z, thing.id)
+        for thing, is_under in zip(shop.things, under)
+        if is_under
     ]
     if fixtures:
         for fixture in shop.room.fixtures:
             if polygon(fixture).distance(here) < slack:
-                candidates.append((fixture.width * fixture.depth + (100 if not fixture.is_body else 0), fixture.id))
+                candidates.append(
+                    (fixture.width * fixture.depth + (100 if not fixture.is_body else 0), fixture.id)
+                )
         for opening in shop.room.openings:
             side = results.sides.get(opening.wall)
             if side is not None:
-                line = shapely.LineString([side.at(opening.offset, 0.05), side.at(opening.offset + opening.width, 0.05)])
+                line = shapely.LineString(
+                    [side.at(opening.offset, 0.05), side.at(opening.offset + opening.width, 0.05)]
+                )
                 if line.distance(here) < max(slack, 0.10):
                     candidates.append((0.01, opening.id))
     return min(candidates)[1] if candidates else None
@@ -73,7 +81,12 @@ def take(results: Results, item: str, x: float, y: float) -> Grip | None:
     shop = results.shop
     held = shop.item(item)
     if isinstance(held, Thing):
-        return Grip(item, (held.x - x, held.y - y), lambda s, px, py: _put_thing(s, results, item, px, py), f"Move {held.name or item}")
+        return Grip(
+            item,
+            (held.x - x, held.y - y),
+            lambda s, px, py: _put_thing(s, results, item, px, py),
+            f"Move {held.name or item}",
+        )
     if isinstance(held, Fixture):
         grid = step_of(shop.units)
 
@@ -85,7 +98,9 @@ def take(results: Results, item: str, x: float, y: float) -> Grip | None:
         side = results.sides[held.wall]
         along = (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
         ahead = held.offset - along
-        return Grip(item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, held, px, py, ahead), "Move opening")
+        return Grip(
+            item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, held, px, py, ahead), "Move opening"
+        )
     return None
 
 
@@ -123,12 +138,21 @@ def snap(thing: Thing, results: Results, shop: Shop) -> Point:
         out = np.array(side.out)
         gap = float((np.array(side.start) @ out) - (corners @ out).max())
         along = corners @ np.array(side.along) - np.array(side.start) @ np.array(side.along)
-        if 0 < abs(gap) < SNAP and along.max() > 0 and along.min() < side.length and abs(float(shift @ out)) < 1e-9:
+        if (
+            0 < abs(gap) < SNAP
+            and along.max() > 0
+            and along.min() < side.length
+            and abs(float(shift @ out)) < 1e-9
+        ):
             shift += out * gap
     if hypot(*shift) > 0:
         return (float(shift[0]), float(shift[1]))
     shape = shapely.Polygon(corners)
-    others = shapely.polygons(footprints([other for other in shop.things if other.id != thing.id and other.z <= thing.z + thing.height]))
+    others = shapely.polygons(
+        footprints(
+            [other for other in shop.things if other.id != thing.id and other.z <= thing.z + thing.height]
+        )
+    )
     distances = shapely.distance(shape, others)
     near = np.flatnonzero((distances > 0) & (distances < SNAP * 0.7))
     if not len(near):

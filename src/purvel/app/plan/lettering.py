@@ -1,4 +1,6 @@
-"""Lettering that keeps apart: words are collected while the plan is drawn, then each is set where it covers least."""
+"""Lettering that keeps apart: words are collected while the plan is drawn, then each is set where it covers
+least.
+"""
 
 from __future__ import annotations
 
@@ -25,8 +27,8 @@ class Spot:
 class Word:
     """Words to be set: `texts` are other ways to write the same, `spots` where it may go, the best first.
 
-    `owner` is what it names, whose own body does not push it away. Where `must` is not set it may be left out of a crowd. `anchor` is what a thin line
-    leads to if the word comes to lie away from it.
+    `owner` is what it names, whose own body does not push it away. Where `must` is not set it may be left out
+    of a crowd. `anchor` is what a thin line leads to if the word comes to lie away from it.
     """
 
     texts: tuple[str, ...]
@@ -52,7 +54,10 @@ class Obstacle:
 
 
 class Board:
-    """What words keep off: other words, obstacles, the page's edge. All boxes are weighed at once, for a crowd has hundreds."""
+    """What words keep off: other words, obstacles, the page's edge.
+
+    All boxes are weighed at once, for a crowd has hundreds.
+    """
 
     def __init__(self) -> None:
         self._taken: list[Edges] = []
@@ -69,19 +74,31 @@ class Board:
         self._fixed = None
 
     def costs(self, boxes: Sequence[QRectF], spots: Sequence[Spot], word: Word, page: QRectF) -> list[float]:
-        """How badly a word would read in each box at its spot: shares that lie on other words, on obstacles, out of its home or off the page."""
+        """How badly a word would read in each box at its spot: shares that lie on other words, on obstacles,
+        out of its home or off the page.
+        """
         if self._fixed is None:
             edges = np.array([_edges(one.box) for one in self._obstacles]).reshape(-1, 4)
-            self._fixed = edges, np.array([one.weight for one in self._obstacles]), np.array([one.owner for one in self._obstacles], dtype=object)
+            self._fixed = (
+                edges,
+                np.array([one.weight for one in self._obstacles]),
+                np.array([one.owner for one in self._obstacles], dtype=object),
+            )
         places, weights, owners = self._fixed
         here = np.array([_edges(box) for box in boxes])
         area = np.maximum(1.0, (here[:, 2] - here[:, 0]) * (here[:, 3] - here[:, 1]))
-        homes = np.array([_edges(spot.home if spot.home is not None else box) for spot, box in zip(spots, boxes)])
+        homes = np.array(
+            [_edges(spot.home if spot.home is not None else box) for spot, box in zip(spots, boxes)]
+        )
         total = 3.0 * _overlaps(here, np.array(self._taken).reshape(-1, 4)).sum(axis=1)
         if len(weights):
             counts = np.where((owners == "") | (owners != word.owner), weights, 0.0)
             total = total + _overlaps(here, places) @ counts
-        total = total + 8.0 * (area - _overlaps(here, np.array([_edges(page)]))[:, 0]) + 1.5 * (area - _shared(here, homes))
+        total = (
+            total
+            + 8.0 * (area - _overlaps(here, np.array([_edges(page)]))[:, 0])
+            + 1.5 * (area - _shared(here, homes))
+        )
         return [float(one) for one in total / area]
 
 

@@ -82,7 +82,8 @@ class LengthPrompt(QFrame):
                 self._number += 1
                 self._say()
                 return True
-            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):  # a line edit would let Enter through to the plan
+            # a line edit would let Enter through to the plan
+            if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
                 self._take()
                 return True
             if event.key() == Qt.Key.Key_Escape:

@@ -1,4 +1,7 @@
-"""The drawing sheet: from metres to pixels, and pens as on a good hand drawing. Used for the window and for print alike."""
+"""The drawing sheet: from metres to pixels, and pens as on a good hand drawing.
+
+Used for the window and for print alike.
+"""
 
 from collections.abc import Iterable, Sequence
 from dataclasses import replace
@@ -33,7 +36,9 @@ def text_size(text: str, pixels: int, bold: bool = False) -> tuple[float, float]
 
 
 def shortened(text: str, font: QFont, width: float) -> str:
-    """A text with an ellipsis in its middle where it is longer than `width` [px]; beginning and end tell it from others."""
+    """A text with an ellipsis in its middle where it is longer than `width` [px]; beginning and end tell it
+    from others.
+    """
     return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideMiddle, width)
 
 
@@ -53,14 +58,22 @@ class Sheet:
         """Plan points as a polygon on the sheet."""
         return QPolygonF([self.at(float(p[0]), float(p[1])) for p in points])
 
-    def pen(self, colour: str, width: float = 1.0, style: Qt.PenStyle = Qt.PenStyle.SolidLine, dashes: Sequence[float] = ()) -> QPen:
+    def pen(
+        self,
+        colour: str,
+        width: float = 1.0,
+        style: Qt.PenStyle = Qt.PenStyle.SolidLine,
+        dashes: Sequence[float] = (),
+    ) -> QPen:
         """A flat pen; `dashes` in units of its width."""
         pen = QPen(QColor(colour), width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
         if dashes:
             pen.setDashPattern(list(dashes))
         return pen
 
-    def brush(self, colour: str, alpha: float = 1.0, style: Qt.BrushStyle = Qt.BrushStyle.SolidPattern) -> QBrush:
+    def brush(
+        self, colour: str, alpha: float = 1.0, style: Qt.BrushStyle = Qt.BrushStyle.SolidPattern
+    ) -> QBrush:
         """A brush, possibly hatched."""
         shade = QColor(colour)
         shade.setAlphaF(alpha)
@@ -104,7 +117,9 @@ class Sheet:
         centre: bool = True,
         upright: bool = False,
     ) -> QRectF:
-        """Letters a text at a point on the sheet, on a plate of paper where asked for; `upright` reads upwards. Returns the box."""
+        """Letters a text at a point on the sheet, on a plate of paper where asked for; `upright` reads
+        upwards. Returns the box.
+        """
         width, height = self.size_of(text, factor, bold=bold)
         painter = self.painter
         painter.save()
@@ -131,11 +146,15 @@ class Sheet:
         return shortened(text, self.font(factor), width)
 
     def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
-        """A picture's bold heading at its top left, in the first of several ways to say it that fits; the last is made to fit. Returns its right end."""
+        """A picture's bold heading at its top left, in the first of several ways to say it that fits; the
+        last is made to fit. Returns its right end.
+        """
         room = width - 16.0
         text = next((way for way in ways if self.measure(way, factor, bold=True) <= room), ways[-1])
         factor *= min(1.0, room / self.measure(text, factor, bold=True))
-        return self.text(QPointF(8.0, self.pixels), text, colour, factor=factor, bold=True, centre=False).right()
+        return self.text(
+            QPointF(8.0, self.pixels), text, colour, factor=factor, bold=True, centre=False
+        ).right()
 
     def letter(self, word: Word) -> None:
         """Keeps a word until `set_words`, when it is set where it covers least."""
@@ -171,7 +190,15 @@ class Sheet:
             return
         if word.anchor is not None:
             self._lead(word, spot)
-        box = self.text(spot.middle, text, word.colour, factor=word.factor, bold=word.bold, plate=word.plate, upright=spot.upright)
+        box = self.text(
+            spot.middle,
+            text,
+            word.colour,
+            factor=word.factor,
+            bold=word.bold,
+            plate=word.plate,
+            upright=spot.upright,
+        )
         if word.then is not None:
             word.then(box)
 

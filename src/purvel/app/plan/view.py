@@ -103,7 +103,8 @@ class PlanView(QWidget):
             self._draw_distances(sheet)
             self._draw_where(sheet)
             sheet.set_words()
-            hint = "" if self.desk.shown.things else self.stage.empty_hint()  # where things stand it is said beside the plan
+            # where things stand it is said beside the plan
+            hint = "" if self.desk.shown.things else self.stage.empty_hint()
             if hint:
                 wide = min(self.width() - 80, 560)
                 _wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))
@@ -117,7 +118,9 @@ class PlanView(QWidget):
         """While something is in the hand, or its distance is being typed."""
         item = self.desk.picked_body
         if item is not None and (self._dragging or self.prompt.isVisible()):
-            distances(sheet, self.desk.shown, item, self.prompt.chosen.key if self.prompt.isVisible() else None)
+            distances(
+                sheet, self.desk.shown, item, self.prompt.chosen.key if self.prompt.isVisible() else None
+            )
 
     def point_at(self, where: Where | None) -> None:
         """Shows where the open finding is: its point, and what it is about besides what is picked."""
@@ -157,12 +160,22 @@ class PlanView(QWidget):
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
         self._is_fitted = True
-        self.show_area(min(p[0] for p in points), min(p[1] for p in points), max(p[0] for p in points), max(p[1] for p in points), self._edge())
+        self.show_area(
+            min(p[0] for p in points),
+            min(p[1] for p in points),
+            max(p[0] for p in points),
+            max(p[1] for p in points),
+            self._edge(),
+        )
 
     def _edge(self) -> float:
-        """Room round the plan for lettering [px]: the walls' lengths, where the stage shows them, else little."""
+        """Room round the plan for lettering [px]: the walls' lengths, where the stage shows them, else
+        little.
+        """
         lines = self.stage.edge_lines if self.stage is not None else 1.0
-        return min(10.0 + lines * 1.5 * self._lettering(), max(lines * 1.4 * self._lettering(), 0.15 * self.height()))
+        return min(
+            10.0 + lines * 1.5 * self._lettering(), max(lines * 1.4 * self._lettering(), 0.15 * self.height())
+        )
 
     def show_area(self, x0: float, y0: float, x1: float, y1: float, edge: float) -> None:
         """Zooms to a part of the plan [m], with an `edge` [px] round it for lettering."""
@@ -198,7 +211,8 @@ class PlanView(QWidget):
         self.prompt.hide()
         position = event.position()
         if event.button() == Qt.MouseButton.MiddleButton or (
-            event.button() == Qt.MouseButton.LeftButton and event.modifiers() & Qt.KeyboardModifier.AltModifier
+            event.button() == Qt.MouseButton.LeftButton
+            and event.modifiers() & Qt.KeyboardModifier.AltModifier
         ):
             self._panning = position
             return
@@ -266,12 +280,19 @@ class PlanView(QWidget):
             return
         if event.modifiers() & Qt.KeyboardModifier.ControlModifier and self._pan_by_key(key):
             return
-        plain = not event.modifiers() & ~(Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier)
+        plain = not event.modifiers() & ~(
+            Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
+        )
         if not plain or not self._handle_key(key, event.text(), shift):
             super().keyPressEvent(event)
 
     def _pan_by_key(self, key: int) -> bool:
-        ways = {Qt.Key.Key_Left: (1, 0), Qt.Key.Key_Right: (-1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        ways = {
+            Qt.Key.Key_Left: (1, 0),
+            Qt.Key.Key_Right: (-1, 0),
+            Qt.Key.Key_Up: (0, 1),
+            Qt.Key.Key_Down: (0, -1),
+        }
         if key not in ways:
             return False
         dx, dy = ways[Qt.Key(key)]
@@ -289,7 +310,12 @@ class PlanView(QWidget):
         self.update()
 
     def _handle_key(self, key: int, text: str, shift: bool) -> bool:
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        arrows = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, 1),
+            Qt.Key.Key_Down: (0, -1),
+        }
         if key == Qt.Key.Key_F:
             self.fit()
         elif text in ("+", "-"):
@@ -325,12 +351,20 @@ class PlanView(QWidget):
     def _turn(self, by: float) -> None:
         item = self.desk.picked_body
         if isinstance(item, Thing):
-            self.desk.apply(lambda shop: change_thing(shop, item.id, angle=(item.angle + by) % 360), f"Turn {item.name}")
+            self.desk.apply(
+                lambda shop: change_thing(shop, item.id, angle=(item.angle + by) % 360), f"Turn {item.name}"
+            )
         elif item is not None:
-            self.desk.apply(lambda shop: put_fixture(shop, replace(item, angle=(item.angle + by) % 360)), f"Turn {item.name or item.kind}")
+            self.desk.apply(
+                lambda shop: put_fixture(shop, replace(item, angle=(item.angle + by) % 360)),
+                f"Turn {item.name or item.kind}",
+            )
 
     def _ask_length(self, text: str) -> bool:
-        """A length typed on the plan: a tool's, or the picked item's distance from a wall. Bare digits need something in the hand."""
+        """A length typed on the plan: a tool's, or the picked item's distance from a wall.
+
+        Bare digits need something in the hand.
+        """
         choices = self.stage.tool_lengths() if self.stage is not None else []
         item = self.desk.picked_body
         spot = QPointF(self.width() / 2, self.height() / 2)
@@ -362,14 +396,21 @@ class PlanView(QWidget):
             return act
 
         found = wall_distances(item, self.desk.shop.room)
-        return [Choice(wall, f"from wall {wall}, now {format_length(distance, units)}", setter(wall)) for wall, distance, _, _ in found]
+        return [
+            Choice(wall, f"from wall {wall}, now {format_length(distance, units)}", setter(wall))
+            for wall, distance, _, _ in found
+        ]
 
     def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
         shop = self.desk.shop
         step = hands.step_of(shop.units) * (10 if large else 1)
         item, results = shop.item(self.desk.picked or ""), self.bench.quick()
         if isinstance(item, Thing):  # by the step alone: nudging does not snap
-            self.desk.apply(lambda s: move_thing(s, item.id, item.x + dx * step, item.y + dy * step), f"Nudge {item.name}", merge=f"nudge {item.id}")
+            self.desk.apply(
+                lambda s: move_thing(s, item.id, item.x + dx * step, item.y + dy * step),
+                f"Nudge {item.name}",
+                merge=f"nudge {item.id}",
+            )
             return
         if isinstance(item, Fixture):
             x, y = item.x, item.y
@@ -379,7 +420,9 @@ class PlanView(QWidget):
             return
         grip = take(results, item.id, x, y)
         if grip is not None:
-            self.desk.apply(lambda s: grip.place(s, x + dx * step, y + dy * step), grip.label, merge=f"nudge {grip.item}")
+            self.desk.apply(
+                lambda s: grip.place(s, x + dx * step, y + dy * step), grip.label, merge=f"nudge {grip.item}"
+            )
 
 
 def _wrapped(sheet: Sheet, text: str, place: QRectF) -> None:

@@ -24,7 +24,9 @@ MARGIN = 0.6  # m round the room
 
 
 def _bounds(checked: Review) -> tuple[float, float, float, float]:
-    points = [*checked.results.traverse.raw, *((thing.x, thing.y) for thing in checked.shop.things)] or [(0.0, 0.0)]
+    points = [*checked.results.traverse.raw, *((thing.x, thing.y) for thing in checked.shop.things)] or [
+        (0.0, 0.0)
+    ]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs) - MARGIN, min(ys) - MARGIN, max(xs) + MARGIN, max(ys) + MARGIN
 
@@ -63,7 +65,9 @@ def draw_plan(shop: Shop, path: Path) -> None:
 
 
 def draw_binder(shop: Shop, path: Path) -> None:
-    """The binder: the plan with lanes, the plan with ducts, longest boards, set-out, gate card, parts, findings."""
+    """The binder: the plan with lanes, the plan with ducts, longest boards, set-out, gate card, parts,
+    findings.
+    """
     checked = review(shop)
     writer = QPdfWriter(str(path))
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
@@ -79,7 +83,11 @@ def draw_binder(shop: Shop, path: Path) -> None:
     for ducts in (False, True) if shop.ducts.runs else (False,):
         if ducts:
             writer.newPage()
-        _html(painter, page, f"<h1>{escape(shop.name)}</h1><p>{escape(_headline(checked, ducts))} {_caution()}</p>")
+        _html(
+            painter,
+            page,
+            f"<h1>{escape(shop.name)}</h1><p>{escape(_headline(checked, ducts))} {_caution()}</p>",
+        )
         _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, ducts=ducts)
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
@@ -95,7 +103,10 @@ def draw_binder(shop: Shop, path: Path) -> None:
     painter.end()
 
 
-_STYLE = f"* {{ font-family: '{FAMILY}'; font-size: 10pt; }} h1 {{ font-size: 16pt; }} h2 {{ font-size: 13pt; }} td, th {{ padding: 3px 10px; text-align: left; }}"
+_STYLE = (
+    f"* {{ font-family: '{FAMILY}'; font-size: 10pt; }} h1 {{ font-size: 16pt; }} h2 {{ font-size: 13pt; }}"
+    " td, th { padding: 3px 10px; text-align: left; }"
+)
 
 
 def _headline(checked: Review, ducts: bool) -> str:
@@ -122,25 +133,53 @@ def _words(checked: Review) -> str:
     shop, results, say = checked.shop, checked.results, Reader(checked.shop.units)
     pieces = []
     if results.lanes:
-        rows = [(name_of(shop, one.thing), *map(say.length, (one.longest_board, one.into.length, one.out.length))) for one in results.lanes.values()]
+        rows = [
+            (name_of(shop, one.thing), *map(say.length, (one.longest_board, one.into.length, one.out.length)))
+            for one in results.lanes.values()
+        ]
         pieces.append(_table("Longest boards", ("Machine", "Longest board", "Free in", "Free out"), rows))
     if shop.things and results.traverse.is_closed:
-        pieces.append(_table("Set-out", ("Thing", "Corner", "Square to one wall", "and to the other", "Turned"), _set_outs(shop, say)))
+        pieces.append(
+            _table(
+                "Set-out",
+                ("Thing", "Corner", "Square to one wall", "and to the other", "Turned"),
+                _set_outs(shop, say),
+            )
+        )
     for network in results.networks:
         choices = []
         for flows in network.sets:
-            hoods = "; ".join(f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in flows.hoods if hood.is_open)
+            hoods = "; ".join(
+                f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in flows.hoods if hood.is_open
+            )
             choices.append((flows.name, say.flow(flows.flow), hoods))
-        pieces.append(_table(f"Gate card: {name_of(shop, network.layout.source_thing)}", ("Choice", "Flow in all", "At the hoods"), choices))
+        pieces.append(
+            _table(
+                f"Gate card: {name_of(shop, network.layout.source_thing)}",
+                ("Choice", "Flow in all", "At the hoods"),
+                choices,
+            )
+        )
     if bought := parts(shop):
-        rows = [(one.run, one.part, say.size(one.size), say.length(one.amount) if one.unit == "m" else f"{one.amount:.0f}") for one in bought]
+        rows = [
+            (
+                one.run,
+                one.part,
+                say.size(one.size),
+                say.length(one.amount) if one.unit == "m" else f"{one.amount:.0f}",
+            )
+            for one in bought
+        ]
         pieces.append(_table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), rows))
     pieces.append("<h1>Findings</h1>")
     for stage in STAGES:
         found = [one for one in checked.of(stage) if one.grade < Grade.GOOD]
         if found:
             pieces.append(f"<h2>{stage.capitalize()}</h2>")
-            pieces += [f"<p><b>{one.grade.word}.</b> {escape(one.sentence)}<br>{escape(one.why)}</p>" for one in found]
+            pieces += [
+                f"<p><b>{one.grade.word}.</b> {escape(one.sentence)}<br>{escape(one.why)}</p>"
+                for one in found
+            ]
     return "".join(pieces)
 
 
@@ -148,9 +187,18 @@ def _set_outs(shop: Shop, say: Reader) -> Iterator[tuple[str, ...]]:
     for thing in shop.things:
         mark = set_out(thing, shop.room)
         walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
-        yield (thing.name or thing.id, "" if mark is None else mark.corner, *walls, *[""] * (2 - len(walls)), f"{thing.angle % 360:.0f}°")
+        yield (
+            thing.name or thing.id,
+            "" if mark is None else mark.corner,
+            *walls,
+            *[""] * (2 - len(walls)),
+            f"{thing.angle % 360:.0f}°",
+        )
 
 
 def _table(title: str, heads: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
-    lines = ["".join(f"<th>{escape(head)}</th>" for head in heads), *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in rows)]
+    lines = [
+        "".join(f"<th>{escape(head)}</th>" for head in heads),
+        *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in rows),
+    ]
     return f"<h1>{escape(title)}</h1><table>" + "".join(f"<tr>{line}</tr>" for line in lines) + "</table>"

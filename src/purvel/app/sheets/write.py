@@ -1,4 +1,6 @@
-"""Writes one sheet: the kind is told by the name (plan.svg, plan.dxf, binder.pdf, parts.csv, setout.csv) or by its ending."""
+"""Writes one sheet: the kind is told by the name (plan.svg, plan.dxf, binder.pdf, parts.csv, setout.csv) or
+by its ending.
+"""
 
 import os
 from pathlib import Path
@@ -26,7 +28,9 @@ def write(shop: Shop, path: Path) -> None:
         elif ending in (".svg", ".pdf"):
             _draw(shop, path, ending)
         else:
-            raise ExportError(f"“{path.name}” is no kind of sheet that can be written; there are {', '.join(KINDS)}.")
+            raise ExportError(
+                f"“{path.name}” is no kind of sheet that can be written; there are {', '.join(KINDS)}."
+            )
     except OSError as exc:
         raise ExportError(f"{path.name} could not be written: {(exc.strerror or str(exc)).lower()}.") from exc
 

@@ -1,4 +1,7 @@
-"""The stages in the order of the work. Each is loaded and made when it is first shown, so that the first window need not wait for the others."""
+"""The stages in the order of the work.
+
+Each is loaded and made when it is first shown, so that the first window need not wait for the others.
+"""
 
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
@@ -11,7 +14,9 @@ if TYPE_CHECKING:
 
 @dataclass(frozen=True, slots=True)
 class StageEntry:
-    """What is known of a stage before it is made: the key of its findings, its title and the question that its screen answers."""
+    """What is known of a stage before it is made: the key of its findings, its title and the question that
+    its screen answers.
+    """
 
     key: str
     title: str
@@ -42,7 +47,9 @@ class Stages:
     def __getitem__(self, number: int) -> "Stage":
         if number not in self._made:
             entry = STAGE_LIST[number]
-            self._made[number] = self._make(getattr(import_module(f"purvel.app.stages.{entry.key}.stage"), entry.maker))
+            self._made[number] = self._make(
+                getattr(import_module(f"purvel.app.stages.{entry.key}.stage"), entry.maker)
+            )
         return self._made[number]
 
     def made(self) -> "Iterable[Stage]":

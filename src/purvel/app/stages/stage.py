@@ -136,8 +136,12 @@ class Stage(QObject):
             widget.float_refusal()
         (self.row if row is None else row).addWidget(both)
 
-    def menu_button(self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None) -> QToolButton:
-        """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the entries belong to."""
+    def menu_button(
+        self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None
+    ) -> QToolButton:
+        """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the
+        entries belong to.
+        """
         button = QToolButton()
         button.setText(f"{text} ▾")
         button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)

@@ -1,4 +1,7 @@
-"""Colours and the style sheet made from them. Text contrast is at least 4.5:1, lines that carry meaning at least 3:1 (tested)."""
+"""Colours and the style sheet made from them.
+
+Text contrast is at least 4.5:1, lines that carry meaning at least 3:1 (tested).
+"""
 
 from dataclasses import dataclass
 from importlib.resources import files
@@ -35,7 +38,9 @@ class Look:
 
     def grade(self, grade: Grade) -> str:
         """The colour of a grade; its word and shape go with it."""
-        return {Grade.STOP: self.stop, Grade.MEND: self.mend, Grade.WATCH: self.watch, Grade.GOOD: self.good}[grade]
+        return {Grade.STOP: self.stop, Grade.MEND: self.mend, Grade.WATCH: self.watch, Grade.GOOD: self.good}[
+            grade
+        ]
 
 
 LIGHT = Look(

@@ -1,4 +1,7 @@
-"""Fields: one binder per control. Document to field with signals blocked, field to edit; a refused text stays, says why and changes nothing."""
+"""Fields: one binder per control.
+
+Document to field with signals blocked, field to edit; a refused text stays, says why and changes nothing.
+"""
 
 from collections.abc import Callable, Container, Sequence
 
@@ -20,7 +23,16 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from purvel.quantities import LengthError, Unit, UnitError, format_length, format_number, parse_length, parse_quantity, read_number
+from purvel.quantities import (
+    LengthError,
+    Unit,
+    UnitError,
+    format_length,
+    format_number,
+    parse_length,
+    parse_quantity,
+    read_number,
+)
 from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
 
@@ -31,18 +43,24 @@ class Line(QLineEdit):
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):
             keys = QKeySequence.StandardKey
-            if (event.matches(keys.Undo) and not self.isUndoAvailable()) or (event.matches(keys.Redo) and not self.isRedoAvailable()):
+            if (event.matches(keys.Undo) and not self.isUndoAvailable()) or (
+                event.matches(keys.Redo) and not self.isRedoAvailable()
+            ):
                 event.ignore()
                 return False
         return super().event(event)
 
 
 class TextField(QWidget):
-    """A line of text that is read when Enter is pressed or the field is left. `read` raises ValueError with one sentence to refuse."""
+    """A line of text that is read when Enter is pressed or the field is left. `read` raises ValueError with
+    one sentence to refuse.
+    """
 
     entered = Signal(object)
 
-    def __init__(self, name: str, read: Callable[[str], object], write: Callable[[object], str], hint: str = "") -> None:
+    def __init__(
+        self, name: str, read: Callable[[str], object], write: Callable[[object], str], hint: str = ""
+    ) -> None:
         super().__init__()
         self._read, self._write = read, write
         self._value: object = None
@@ -123,7 +141,9 @@ def length_field(name: str, system: System, *, least: float = 0.0, most: float =
     def read(text: str) -> float:
         value = parse_length(text, system)
         if not least <= value <= most:
-            raise LengthError(text, f"{name}: from {format_length(least, system)} to {format_length(most, system)}.")
+            raise LengthError(
+                text, f"{name}: from {format_length(least, system)} to {format_length(most, system)}."
+            )
         return value
 
     return TextField(name, read, lambda value: format_length(float(str(value)), system), accepted(system))
@@ -138,7 +158,9 @@ def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextF
             raise UnitError(f"{name}: from {format_number(least, unit)} to {format_number(most, unit)}.")
         return value
 
-    return TextField(name, read, lambda value: format_number(float(str(value)), unit), f"A number is {unit.label}.")
+    return TextField(
+        name, read, lambda value: format_number(float(str(value)), unit), f"A number is {unit.label}."
+    )
 
 
 def number_field(name: str, unit: str, *, least: float, most: float, decimals: int = 1) -> TextField:
@@ -148,7 +170,11 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
         try:
             value = read_number(text.strip().removesuffix(unit))
         except ValueError as exc:
-            raise ValueError(f"“{text.strip()}” is not a number. Write for example {least:g} to {most:g} {unit}.".replace(" .", ".")) from exc
+            raise ValueError(
+                f"“{text.strip()}” is not a number. Write for example {least:g} to {most:g} {unit}.".replace(
+                    " .", "."
+                )
+            ) from exc
         if not least <= value <= most:
             raise ValueError(f"{name}: from {least:g} to {most:g} {unit}.")
         return value
@@ -160,7 +186,9 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
 
 
 def text_field(name: str, most: int = 200, *, needed: bool = False, taken: Container[str] = ()) -> TextField:
-    """A field for a name of at most `most` letters that is not among those `taken`, and not empty where it is `needed`."""
+    """A field for a name of at most `most` letters that is not among those `taken`, and not empty where it is
+    `needed`.
+    """
 
     def read(text: str) -> str:
         words = text.strip()
@@ -176,7 +204,9 @@ def text_field(name: str, most: int = 200, *, needed: bool = False, taken: Conta
 
 
 class NameBox(QCheckBox):
-    """A tick beside a name that may be longer than its place: it then ends in an ellipsis, and stands whole in the tip."""
+    """A tick beside a name that may be longer than its place: it then ends in an ellipsis, and stands whole
+    in the tip.
+    """
 
     def __init__(self, name: str) -> None:
         super().__init__(name)
@@ -201,12 +231,17 @@ class NameButton(QPushButton):
         _paint_shortened(self, QStyle.SubElement.SE_PushButtonContents, QStyle.ControlElement.CE_PushButton)
 
 
-def _paint_shortened(button: QCheckBox | QPushButton, contents: QStyle.SubElement, control: QStyle.ControlElement) -> None:
+def _paint_shortened(
+    button: QCheckBox | QPushButton, contents: QStyle.SubElement, control: QStyle.ControlElement
+) -> None:
     painter = QStylePainter(button)
     option = QStyleOptionButton()
     button.initStyleOption(option)
     room = button.style().subElementRect(contents, option, button).width()
-    lines = (button.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, room) for line in option.text.split("\n"))
+    lines = (
+        button.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, room)
+        for line in option.text.split("\n")
+    )
     option.text = "\n".join(lines)
     painter.drawControl(control, option)
 
@@ -235,13 +270,18 @@ class ChoiceField(QComboBox):
         painter = QStylePainter(self)
         option = QStyleOptionComboBox()
         self.initStyleOption(option)
-        room = self.style().subControlRect(QStyle.ComplexControl.CC_ComboBox, option, QStyle.SubControl.SC_ComboBoxEditField, self)
-        option.currentText = self.fontMetrics().elidedText(option.currentText, Qt.TextElideMode.ElideRight, room.width() - 2)
+        room = self.style().subControlRect(
+            QStyle.ComplexControl.CC_ComboBox, option, QStyle.SubControl.SC_ComboBoxEditField, self
+        )
+        option.currentText = self.fontMetrics().elidedText(
+            option.currentText, Qt.TextElideMode.ElideRight, room.width() - 2
+        )
         painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
 
     def wheelEvent(self, event: object) -> None:
-        event.ignore()  # type: ignore[attr-defined]  # the wheel scrolls the panel, it does not change the shop
+        # the wheel scrolls the panel, it does not change the shop
+        event.ignore()  # type: ignore[attr-defined]
 
     def show_value(self, value: object) -> None:
         """Shows a value of the document; one that is not among the choices shows as nothing."""

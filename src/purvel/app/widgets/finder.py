@@ -45,7 +45,9 @@ class Finder(QFrame):
 
     def _filter(self, text: str) -> None:
         words = text.lower().split()
-        self._found = [entry for entry in self._entries if all(word in entry[0].lower() for word in words)][:60]
+        self._found = [entry for entry in self._entries if all(word in entry[0].lower() for word in words)][
+            :60
+        ]
         self.list.clear()
         self.list.addItems([name for name, _ in self._found] or ["Nothing by that name."])
         self.list.setCurrentRow(0)

@@ -1,8 +1,29 @@
-"""The findings of a stage as cards, worst first; opened, a card says why, on what it rests, and what would help."""
+"""The findings of a stage as cards, worst first; opened, a card says why, on what it rests, and what would
+help.
+"""
 
 from PySide6.QtCore import QEvent, QPointF, QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QColor, QEnterEvent, QFocusEvent, QMouseEvent, QPainter, QPaintEvent, QPen, QPolygonF
-from PySide6.QtWidgets import QApplication, QFrame, QHBoxLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtGui import (
+    QColor,
+    QEnterEvent,
+    QFocusEvent,
+    QMouseEvent,
+    QPainter,
+    QPaintEvent,
+    QPen,
+    QPolygonF,
+)
+from PySide6.QtWidgets import (
+    QApplication,
+    QFrame,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
@@ -23,15 +44,25 @@ def draw_grade(painter: QPainter, box: QRectF, grade: Grade, look: Look) -> None
         painter.setBrush(colour)
         painter.drawRect(inner)
         painter.setPen(QPen(QColor(look.sheet), max(2.0, box.width() / 6)))
-        painter.drawLine(QPointF(inner.left() + 3, inner.center().y()), QPointF(inner.right() - 3, inner.center().y()))
+        painter.drawLine(
+            QPointF(inner.left() + 3, inner.center().y()), QPointF(inner.right() - 3, inner.center().y())
+        )
     elif grade == Grade.MEND:
         painter.setBrush(colour)
-        painter.drawPolygon(QPolygonF([inner.topLeft(), inner.topRight(), QPointF(inner.center().x(), inner.bottom())]))
+        painter.drawPolygon(
+            QPolygonF([inner.topLeft(), inner.topRight(), QPointF(inner.center().x(), inner.bottom())])
+        )
     elif grade == Grade.WATCH:
         painter.drawEllipse(inner.adjusted(1, 1, -1, -1))
     else:
         painter.drawPolyline(
-            QPolygonF([QPointF(inner.left(), inner.center().y()), QPointF(inner.left() + inner.width() * 0.4, inner.bottom() - 1), inner.topRight()])
+            QPolygonF(
+                [
+                    QPointF(inner.left(), inner.center().y()),
+                    QPointF(inner.left() + inner.width() * 0.4, inner.bottom() - 1),
+                    inner.topRight(),
+                ]
+            )
         )
 
 
@@ -142,7 +173,10 @@ class FindingCard(QFrame):
         """Taken, so that the release comes here too."""
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
-        if event.button() == Qt.MouseButton.LeftButton and 0 <= event.position().y() <= self.sentence.geometry().bottom():
+        if (
+            event.button() == Qt.MouseButton.LeftButton
+            and 0 <= event.position().y() <= self.sentence.geometry().bottom()
+        ):
             self.opened.emit(self.finding)
 
     def open(self) -> QVBoxLayout:
@@ -151,7 +185,10 @@ class FindingCard(QFrame):
         box = QVBoxLayout(self.details)
         box.setContentsMargins(4, 0, 4, 2)
         box.setSpacing(4)
-        for caption, text in (("Why", self.finding.why), ("Rests on", f"{self.finding.basis.kind}. {self.finding.basis.text}")):
+        for caption, text in (
+            ("Why", self.finding.why),
+            ("Rests on", f"{self.finding.basis.kind}. {self.finding.basis.text}"),
+        ):
             head = QLabel(caption)
             head.setObjectName("caption")
             box.addWidget(head)
@@ -222,7 +259,9 @@ class FindingsPanel(QWidget):
                 card.sentence.setFocus()
         self.box.addStretch(1)
         self._settle(scrolled, seek=self.open_key != self._pointed_key)
-        self.pointed.emit(None if self.opened is None else self.opened.where, self.open_key != self._pointed_key)
+        self.pointed.emit(
+            None if self.opened is None else self.opened.where, self.open_key != self._pointed_key
+        )
         self._pointed_key = self.open_key
 
     def _focused_key(self) -> str | None:
@@ -278,7 +317,9 @@ class FindingsPanel(QWidget):
             self._settle(self.area.verticalScrollBar().value(), seek=True)
 
     def _settle(self, scrolled: int, *, seek: bool) -> None:
-        """Lays the cards out now, so that the list stays where it was; seeks the open card once wrapped words have their height too."""
+        """Lays the cards out now, so that the list stays where it was; seeks the open card once wrapped words
+        have their height too.
+        """
         if self.area is None:
             return
         for card in self.findChildren(FindingCard):

@@ -8,7 +8,9 @@ from PySide6.QtWidgets import QAbstractButton, QApplication, QHBoxLayout, QLayou
 
 
 def clear(layout: QLayout) -> None:
-    """Takes all widgets out of a layout and lets them go; hidden at once, so that nothing of them stays on the screen."""
+    """Takes all widgets out of a layout and lets them go; hidden at once, so that nothing of them stays on
+    the screen.
+    """
     while (item := layout.takeAt(0)) is not None:
         if (widget := item.widget()) is not None:
             held = QApplication.focusWidget()
@@ -21,13 +23,18 @@ def clear(layout: QLayout) -> None:
 
 @contextmanager
 def refilling(layout: QLayout, *, same: bool = True) -> Iterator[None]:
-    """Clears a layout that is about to be filled again. Where it is for the `same` thing, the control called as the one that had the keyboard has it then."""
+    """Clears a layout that is about to be filled again.
+
+    Where it is for the `same` thing, the control called as the one that had the keyboard has it then.
+    """
     panel, held = layout.parentWidget(), QApplication.focusWidget()
     again = _called(held) if same and held is not None and panel.isAncestorOf(held) else ""
     clear(layout)
     yield
     if again:
-        found = next((one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None)
+        found = next(
+            (one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None
+        )
         if found is not None:
             found.setFocus()
 
@@ -96,7 +103,9 @@ class FlowLayout(QLayout):
             x = left
             for item in row if not dry else ():
                 hint = item.sizeHint()
-                item.setGeometry(QRect(x, y + (high - hint.height()) // 2, min(hint.width(), right - x + 1), hint.height()))
+                item.setGeometry(
+                    QRect(x, y + (high - hint.height()) // 2, min(hint.width(), right - x + 1), hint.height())
+                )
                 x += hint.width() + self._gap
             y += high + self._gap
         return y - self._gap + margins.bottom() - rect.y()

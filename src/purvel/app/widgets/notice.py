@@ -1,4 +1,6 @@
-"""What Purvel has to say, over the findings where it moves nothing on the plan: what the held tool waits for, one sentence, and questions with their buttons."""
+"""What Purvel has to say, over the findings where it moves nothing on the plan: what the held tool waits for,
+one sentence, and questions with their buttons.
+"""
 
 from collections.abc import Callable, Sequence
 

@@ -1,4 +1,6 @@
-"""Panes that share a tray: side by side where there is room for all, else as many as fit, the chosen one first."""
+"""Panes that share a tray: side by side where there is room for all, else as many as fit, the chosen one
+first.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -10,7 +12,9 @@ MARGIN = 4  # px
 
 @dataclass(frozen=True, slots=True)
 class Pane:
-    """A pane: its name on the button that chooses it, the least width it can be read at [letters' sizes], its share of what is left."""
+    """A pane: its name on the button that chooses it, the least width it can be read at [letters' sizes], its
+    share of what is left.
+    """
 
     name: str
     widget: QWidget

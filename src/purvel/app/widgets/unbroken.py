@@ -5,7 +5,9 @@ import re
 from purvel.quantities import labels
 
 _UNITS = "|".join(re.escape(label) for label in (*labels(), "m", "g", "min", "h", "hp"))
-_INSIDE = re.compile(rf"(?<=\d') (?=\d)|(?<=\d) (?=\d+/\d)|(?<=\d) (?=(?:{_UNITS})(?!\w))|(?<=\bin\.) (?=w\.g\.)")
+_INSIDE = re.compile(
+    rf"(?<=\d') (?=\d)|(?<=\d) (?=\d+/\d)|(?<=\d) (?=(?:{_UNITS})(?!\w))|(?<=\bin\.) (?=w\.g\.)"
+)
 _SLASH = re.compile(r"(?<=\w)/(?=\w)")
 
 

@@ -48,7 +48,9 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.verdict)
         self.key = _Key(self)
         self.side.addWidget(self.key)
-        self.panes = Panes([Pane("Work", scrolled(self.work), 13.0, 4), Pane("Day", picture, 18.0, 12)], chosen=1)
+        self.panes = Panes(
+            [Pane("Work", scrolled(self.work), 13.0, 4), Pane("Day", picture, 18.0, 12)], chosen=1
+        )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)
@@ -70,7 +72,9 @@ class DayInstrument(QWidget):
 
     def _show_key(self) -> None:
         """The key gives way where the chart would have no room."""
-        self.key.setVisible(self.bench.latest.results.day is not None and self.height() > ROOM_FOR_KEY * self.pixels)
+        self.key.setVisible(
+            self.bench.latest.results.day is not None and self.height() > ROOM_FOR_KEY * self.pixels
+        )
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -79,8 +83,20 @@ class DayInstrument(QWidget):
     def refresh(self) -> None:
         """Shows the latest review."""
         day = self.bench.latest.results.day
-        now = (day, self.desk.shop.air, self.desk.picked, self.desk.shop.units, self.look.name, self.pixels, self.isVisible())
-        if len(self._shown) == len(now) and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:])) and self._shown[0] is day:
+        now = (
+            day,
+            self.desk.shop.air,
+            self.desk.picked,
+            self.desk.shop.units,
+            self.look.name,
+            self.pixels,
+            self.isVisible(),
+        )
+        if (
+            len(self._shown) == len(now)
+            and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:]))
+            and self._shown[0] is day
+        ):
             return
         self._shown = now
         with refilling(self.work_box):
@@ -100,7 +116,9 @@ class DayInstrument(QWidget):
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(spell.id == self.desk.picked)
-            button.setToolTip(f"{spell.name}. Pick it to change its minutes, what it throws off and what its hood catches.")
+            button.setToolTip(
+                f"{spell.name}. Pick it to change its minutes, what it throws off and what its hood catches."
+            )
             button.clicked.connect(lambda _=False, s=spell.id: self.desk.pick(s))
             self.work_box.addWidget(button)
         self.work_box.addStretch(1)
@@ -114,7 +132,10 @@ class DayInstrument(QWidget):
         share = central / limits()[self.desk.shop.air.limit].value
         figures = [format_number(value) for value in (low, central, high)]
         what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.pixels else ""
-        said = f"<b>8 h average {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit"
+        said = (
+            f"<b>8 h average {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the"
+            " limit"
+        )
         self.verdict.setText(unbroken(said))
 
     def _draw(self, day: Day | None) -> None:
@@ -144,18 +165,28 @@ class DayInstrument(QWidget):
         limit = limits()[self.desk.shop.air.limit].value
         if limit < top * 1.5:
             top = max(top, limit * 1.25)
-            plot.addItem(pg.InfiniteLine(limit, angle=0, pen=pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine)))
+            plot.addItem(
+                pg.InfiniteLine(limit, angle=0, pen=pg.mkPen(look.stop, width=2, style=Qt.PenStyle.DashLine))
+            )
             self._name_limit(plot, limit, times, course.total[seen], top)
         for stretch in day.stretches:
             if stretch.spells and stretch.start <= times[-1]:
                 brush = pg.mkBrush(_shade(look.wood, Qt.BrushStyle.SolidPattern, 70))
-                region = pg.LinearRegionItem((stretch.start, stretch.end), movable=False, brush=brush, pen=pg.mkPen(look.rule))
+                region = pg.LinearRegionItem(
+                    (stretch.start, stretch.end), movable=False, brush=brush, pen=pg.mkPen(look.rule)
+                )
                 region.setZValue(-10)
                 plot.addItem(region)
             if stretch.cleaner_on:
-                plot.plot([stretch.start, min(stretch.end, float(times[-1]))], [top * 0.012] * 2, pen=pg.mkPen(look.accent, width=5))
+                plot.plot(
+                    [stretch.start, min(stretch.end, float(times[-1]))],
+                    [top * 0.012] * 2,
+                    pen=pg.mkPen(look.accent, width=5),
+                )
         self._name_work(plot, float(times[-1]), top)
-        plot.addItem(pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine)))
+        plot.addItem(
+            pg.InfiniteLine(day.session_minutes, pen=pg.mkPen(look.pencil, style=Qt.PenStyle.DotLine))
+        )
         plot.setXRange(0, float(times[-1]), padding=0)
         plot.setYRange(0, top, padding=0)
 
@@ -172,10 +203,13 @@ class DayInstrument(QWidget):
         plot.addItem(label)
 
     def _name_work(self, plot: Any, end: float, top: float) -> None:
-        """The spells' names over the course, each in the first of two rows where it covers no other; none where they would cover the course."""
+        """The spells' names over the course, each in the first of two rows where it covers no other; none
+        where they would cover the course.
+        """
         if plot.height() < ROOM_FOR_NAMES * self.pixels:
             return
-        letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.pixels * 0.8) * 0.6  # min that a letter is wide
+        # min that a letter is wide
+        letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.pixels * 0.8) * 0.6
         free_from = [0.0, 0.0]
         for spell in self.desk.shop.air.session.spells:
             row = next((row for row, start in enumerate(free_from) if start <= spell.start), None)
@@ -233,7 +267,9 @@ class _Key(QWidget):
             painter.setBrush(_shade(colour, pattern))
             painter.drawRect(QRectF(x, y - size / 2, size * 1.8, size))
             sheet.text(QPointF(x + self._swatch(), y), name, look.ink, factor=FACTOR, centre=False)
-        for (x, row), name, colour, width in zip(places[len(GROUPS) :], self._lines(), (look.ink, look.accent), (2.5, 5.0)):
+        for (x, row), name, colour, width in zip(
+            places[len(GROUPS) :], self._lines(), (look.ink, look.accent), (2.5, 5.0)
+        ):
             y = (row + 0.5) * high
             painter.setPen(sheet.pen(colour, width))
             painter.drawLine(QPointF(x, y), QPointF(x + size * 1.8, y))
@@ -243,7 +279,11 @@ class _Key(QWidget):
 
 FACTOR, EDGE = 0.85, 10.0  # of the text's size; px
 LINES = ("all dust", "cleaner runs")
-GROUPS: tuple[tuple[str, tuple[int, ...]], ...] = (("under 2.5 µm", (0, 1)), ("2.5 to 10 µm", (2,)), ("over 10 µm", (3,)))
+GROUPS: tuple[tuple[str, tuple[int, ...]], ...] = (
+    ("under 2.5 µm", (0, 1)),
+    ("2.5 to 10 µm", (2,)),
+    ("over 10 µm", (3,)),
+)
 
 
 def _style(look: Look, name: str) -> tuple[str, Qt.BrushStyle]:

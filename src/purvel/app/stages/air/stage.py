@@ -34,17 +34,29 @@ class AirStage(Stage):
 
     def rebuild(self) -> None:
         clear(self.row)
-        self.row.addWidget(self.menu_button("Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]))
+        self.row.addWidget(
+            self.menu_button(
+                "Add work", [(one.name, lambda k=key: self.add_work(k)) for key, one in operations().items()]
+            )
+        )
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=float(value)))
         self.label_limit = ChoiceField(
-            "Limit to hold it against", [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()], widest=18
+            "Limit to hold it against",
+            [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()],
+            widest=18,
         )
-        self.label_limit.entered.connect(lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit"))
+        self.label_limit.entered.connect(
+            lambda value: self.desk.apply(lambda shop: change_air(shop, limit=value), "Choose a limit")
+        )
         self.cleaner = QCheckBox("Cleaner")
         self.cleaner.toggled.connect(lambda on: self._session("Switch the cleaner", cleaner_on=on))
-        self.run_on = number_field("Cleaner runs on after the last cut", "min", least=0, most=1440, decimals=0)
-        self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=float(value)))
+        self.run_on = number_field(
+            "Cleaner runs on after the last cut", "min", least=0, most=1440, decimals=0
+        )
+        self.run_on.entered.connect(
+            lambda value: self._session("Set the cleaner's run-on", run_on=float(value))
+        )
         self.doors = QCheckBox("Doors open")
         self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
         self.minutes.line.setFixedWidth(round(self.pixels * 4.8))
@@ -79,7 +91,14 @@ class AirStage(Stage):
         session = self.desk.shop.air.session
         one = operations()[operation]
         start = max((spell.start + spell.minutes for spell in session.spells), default=0.0) + 5.0
-        thing = next((t.id for t in self.desk.shop.things if t.kind in kinds() and kinds()[t.kind].operation == operation), None)
+        thing = next(
+            (
+                t.id
+                for t in self.desk.shop.things
+                if t.kind in kinds() and kinds()[t.kind].operation == operation
+            ),
+            None,
+        )
         spell = Spell(
             id=fresh_id(self.desk.shop, "spell"),
             name=one.name,
@@ -91,16 +110,25 @@ class AirStage(Stage):
             capture=captures()["none"].share,
         )
         minutes = max(session.minutes, spell.start + spell.minutes + 10.0)
-        self.desk.apply(lambda shop: change_session(put_spell(shop, spell), minutes=min(1440.0, minutes)), f"Add {one.name.lower()}")
+        self.desk.apply(
+            lambda shop: change_session(put_spell(shop, spell), minutes=min(1440.0, minutes)),
+            f"Add {one.name.lower()}",
+        )
         self.desk.pick(spell.id)
 
     def pickable(self) -> list[str]:
-        return [*(spell.id for spell in self.desk.shop.air.session.spells), *(thing.id for thing in self.desk.shop.things if thing.cleaner)]
+        return [
+            *(spell.id for spell in self.desk.shop.air.session.spells),
+            *(thing.id for thing in self.desk.shop.things if thing.cleaner),
+        ]
 
     def draw(self, sheet: Sheet) -> None:
         shop, results = self.desk.shown, self.results()
         draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
-        picked = next((spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked), self.desk.picked)
+        picked = next(
+            (spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked),
+            self.desk.picked,
+        )
         day = self.bench.latest.results.day
         draw_things.things(sheet, shop, picked, self.trouble(), quiet=True)
         for thing in shop.things:
@@ -110,7 +138,15 @@ class AirStage(Stage):
             self._emitters(sheet)
             clear = self.say.minutes(day.courses["central"].clear_after)
             text = f"{self.say.volume(day.volume)} of air\nclear {clear} after\nthe last cut"
-            sheet.text(QPointF(14, sheet.pixels * 2.3), text, sheet.look.ink, factor=0.87, bold=True, plate=True, centre=False)
+            sheet.text(
+                QPointF(14, sheet.pixels * 2.3),
+                text,
+                sheet.look.ink,
+                factor=0.87,
+                bold=True,
+                plate=True,
+                centre=False,
+            )
 
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""
@@ -127,15 +163,31 @@ class AirStage(Stage):
             sheet.painter.drawEllipse(sheet.at(thing.x, thing.y), radius, radius)
             middle, text = sheet.at(thing.x, thing.y), f"{amount / 1000:.2g} g past the hood"
             ring = QRectF(middle.x() - radius, middle.y() - radius, 2 * radius, 2 * radius)
-            sheet.letter(Word((text,), around(ring, *sheet.size_of(text, 0.8)), sheet.look.ink, factor=0.8, plate=True, rank=2, owner=thing.id))
+            sheet.letter(
+                Word(
+                    (text,),
+                    around(ring, *sheet.size_of(text, 0.8)),
+                    sheet.look.ink,
+                    factor=0.8,
+                    plate=True,
+                    rank=2,
+                    owner=thing.id,
+                )
+            )
 
     def empty_hint(self) -> str:
         shop = self.desk.shown
         if not shop.room.walls:
             return "The air needs a room: press 1 and enter its walls."
         if not shop.air.session.spells:
-            return "No work in the session yet.\n\nPress “Add work”, choose what you do, and set its minutes and hood on the right. The day below then shows how the dust hangs."
+            return (
+                "No work in the session yet.\n\nPress “Add work”, choose what you do, and set its minutes and"
+                " hood on the right. The day below then shows how the dust hangs."
+            )
         return ""
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
-        return [(f"Add work: {one.name.lower()}", lambda k=key: self.add_work(k)) for key, one in operations().items()]
+        return [
+            (f"Add work: {one.name.lower()}", lambda k=key: self.add_work(k))
+            for key, one in operations().items()
+        ]

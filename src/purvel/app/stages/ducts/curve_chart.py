@@ -1,4 +1,6 @@
-"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first shown."""
+"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first
+shown.
+"""
 
 from __future__ import annotations
 
@@ -57,7 +59,13 @@ class CurveChart(QWidget):
             self.box.addWidget(self.plot)
         self.plot.clear()
         units = units_for(self.instrument.desk.shown.units)
-        dress_plot(self.plot, self.look, self.pixels, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
+        dress_plot(
+            self.plot,
+            self.look,
+            self.pixels,
+            f"flow, {units.flow.label}",
+            f"pressure, {units.pressure.label}",
+        )
         self.plot.show()
         import pyqtgraph as pg
 
@@ -75,13 +83,22 @@ class CurveChart(QWidget):
             at = ([convert(one.flow, units.flow)], [convert(one.source_pressure, units.pressure)])
             brush = pg.mkBrush(self.look.accent if is_chosen else self.look.sheet)
             self.plot.plot(
-                *at, pen=None, symbol=SYMBOLS[index % len(SYMBOLS)], symbolSize=14 if is_chosen else 9, symbolBrush=brush, symbolPen=self.look.ink
+                *at,
+                pen=None,
+                symbol=SYMBOLS[index % len(SYMBOLS)],
+                symbolSize=14 if is_chosen else 9,
+                symbolBrush=brush,
+                symbolPen=self.look.ink,
             )
         widest, highest = 1.02 * max(x), 1.15 * max(y)
         if chosen is not None:
             spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
             anchor = self._anchor(chosen.name, spot[0] / widest)
-            name = chosen.name if anchor else shortened(chosen.name, letters(chart_letters(self.pixels)), self._room() - 12)
+            name = (
+                chosen.name
+                if anchor
+                else shortened(chosen.name, letters(chart_letters(self.pixels)), self._room() - 12)
+            )
             label = words(name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
             label.setPos(*(spot if anchor else (widest, highest)))
             self.plot.addItem(label)
@@ -89,7 +106,9 @@ class CurveChart(QWidget):
         self.plot.setXRange(0, widest, padding=0)
 
     def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
-        """Where a name hangs on its point: under the curve to the left, above it to the right; None where neither side has room for it."""
+        """Where a name hangs on its point: under the curve to the left, above it to the right; None where
+        neither side has room for it.
+        """
         wide = text_size(name, chart_letters(self.pixels))[0] + 12
         if wide < share * self._room():
             return 1.06, -0.2

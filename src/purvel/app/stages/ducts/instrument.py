@@ -1,4 +1,6 @@
-"""The suction walk, pressure from hood to fan along one run, and beside it the source's curve with the working points of the gate sets."""
+"""The suction walk, pressure from hood to fan along one run, and beside it the source's curve with the
+working points of the gate sets.
+"""
 
 from dataclasses import replace
 
@@ -39,7 +41,12 @@ class DuctInstrument(QWidget):
         self.walk = SuctionWalk(self)
         self.chart = CurveChart(self)
         self.panes = Panes(
-            [Pane("Gates", scrolled(self.choices), 12.0, 5), Pane("Walk", self.walk, 14.0, 10), Pane("Curve", self.chart, 11.0, 7)], chosen=1
+            [
+                Pane("Gates", scrolled(self.choices), 12.0, 5),
+                Pane("Walk", self.walk, 14.0, 10),
+                Pane("Curve", self.chart, 11.0, 7),
+            ],
+            chosen=1,
         )
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
@@ -66,9 +73,15 @@ class DuctInstrument(QWidget):
         networks = self.bench.latest.results.networks
         picked = self.desk.picked
         for network in networks:
-            if picked is not None and (network.layout.source_thing == picked or any(one.run == picked for one in network.layout.segments)):
+            if picked is not None and (
+                network.layout.source_thing == picked
+                or any(one.run == picked for one in network.layout.segments)
+            ):
                 self.source = network.layout.source_thing
-        return next((one for one in networks if one.layout.source_thing == self.source), networks[0] if networks else None)
+        return next(
+            (one for one in networks if one.layout.source_thing == self.source),
+            networks[0] if networks else None,
+        )
 
     def flow(self) -> GateSetFlow | None:
         """The chosen set of the system that is looked at; its first where the choice is not there."""
@@ -76,7 +89,9 @@ class DuctInstrument(QWidget):
         return None if network is None else set_named(network, self.chosen)
 
     def hood(self) -> HoodFlow | None:
-        """The hood whose way is walked: that of the picked machine or run, else the open one with least for its need."""
+        """The hood whose way is walked: that of the picked machine or run, else the open one with least for
+        its need.
+        """
         network, flow = self.network, self.flow()
         if network is None or flow is None or not flow.hoods:
             return None
@@ -91,8 +106,20 @@ class DuctInstrument(QWidget):
         """Shows the latest review."""
         network = self.network
         ducts = self.desk.shop.ducts
-        now = (network, ducts.gate_sets, ducts.runs, self.chosen, self.desk.shop.units, self.look.name, self.pixels)
-        if len(now) == len(self._shown) and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:])) and now[0] is self._shown[0]:
+        now = (
+            network,
+            ducts.gate_sets,
+            ducts.runs,
+            self.chosen,
+            self.desk.shop.units,
+            self.look.name,
+            self.pixels,
+        )
+        if (
+            len(now) == len(self._shown)
+            and all(a is b or a == b for a, b in zip(now[1:], self._shown[1:]))
+            and now[0] is self._shown[0]
+        ):
             return
         self._shown = now
         with refilling(self.choices_box):
@@ -134,12 +161,18 @@ class DuctInstrument(QWidget):
         own = named_gate_sets(self.desk.shop).get(flow.name)
         if own is not None:
             self._caption("Name of this choice")
-            name_field = text_field("Name of this gate choice", needed=True, taken={one.name for one in network.sets} - {flow.name})
+            name_field = text_field(
+                "Name of this gate choice",
+                needed=True,
+                taken={one.name for one in network.sets} - {flow.name},
+            )
             name_field.show_value(flow.name)
             name_field.entered.connect(lambda name: self._rename(own, str(name)))
             self.choices_box.addWidget(name_field)
             drop = QPushButton("Forget this choice")
-            drop.clicked.connect(lambda: self.desk.apply(lambda shop: remove(shop, own.id), "Forget a gate choice"))
+            drop.clicked.connect(
+                lambda: self.desk.apply(lambda shop: remove(shop, own.id), "Forget a gate choice")
+            )
             self.choices_box.addWidget(drop)
         self.choices_box.addStretch(1)
 
@@ -174,7 +207,9 @@ class DuctInstrument(QWidget):
             changed = replace(own, open=tuple(sorted(opened)))
         else:
             names = [one.name for run in shop.ducts.runs for one in run.gates if one.id in opened]
-            changed = GateSet(id=fresh_id(shop, "set"), name=" + ".join(names) or "All shut", open=tuple(sorted(opened)))
+            changed = GateSet(
+                id=fresh_id(shop, "set"), name=" + ".join(names) or "All shut", open=tuple(sorted(opened))
+            )
         if not opened:
             self.desk.said.emit("With every gate shut nothing flows; keep at least one open in a choice.")
             self._shown = ()
@@ -205,10 +240,16 @@ class SuctionWalk(QWidget):
             run = name_of(shop, segment.run)
             found.append((f"{run}, {'hose' if segment.role == 'hose' else 'pipe'}", part.friction_loss))
             if part.fittings_loss > 0.5:
-                found.append((f"{run}, fittings" if not part.shut_gate else f"{run}, shut gate", part.fittings_loss))
+                found.append(
+                    (f"{run}, fittings" if not part.shut_gate else f"{run}, shut gate", part.fittings_loss)
+                )
             if abs(part.junction_loss) > 0.5:
                 found.append((f"{run}, joint", part.junction_loss))
-        for word, loss in (("separator", flow.separator_loss), ("filter", flow.filter_loss), ("discharge", flow.discharge_loss)):
+        for word, loss in (
+            ("separator", flow.separator_loss),
+            ("filter", flow.filter_loss),
+            ("discharge", flow.discharge_loss),
+        ):
             if loss > 0.5:
                 found.append((word, loss))
         return found
@@ -225,7 +266,9 @@ class SuctionWalk(QWidget):
             painter.setPen(sheet.pen(look.pencil))
             flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
             painter.drawText(
-                self.rect().adjusted(10, 10, -10, -10), flags, "The suction walk appears here once a run leads from a machine to a source."
+                self.rect().adjusted(10, 10, -10, -10),
+                flags,
+                "The suction walk appears here once a run leads from a machine to a source.",
             )
             painter.end()
             return
@@ -233,7 +276,11 @@ class SuctionWalk(QWidget):
         total = sum(max(0.0, loss) for _, loss in steps)
         name, shut = name_of(instrument.desk.shown, hood.thing), "" if hood.is_open else " (gate shut)"
         figures = f"{say.flow(hood.flow)}, {say.pressure(hood.static_suction)}"
-        sheet.heading((f"{name}: {figures} at the hood{shut}", f"{name}: {figures}{shut}", f"{figures}{shut}"), look.ink, self.width())
+        sheet.heading(
+            (f"{name}: {figures} at the hood{shut}", f"{name}: {figures}{shut}", f"{figures}{shut}"),
+            look.ink,
+            self.width(),
+        )
         merged = _merged(steps, most=max(3, int((self.height() - pixels * 2.4) / (pixels * 1.25))))
         widest = max(sheet.measure(word, 0.85) for word, _ in merged)
         left = min(widest + 16, self.width() * 0.56)
@@ -255,10 +302,14 @@ class SuctionWalk(QWidget):
             painter.setFont(sheet.font(0.85))
             painter.setPen(sheet.pen(look.ink))
             painter.drawText(
-                QRectF(6, y, left - 12, row), int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter), sheet.shortened(word, left - 12, 0.85)
+                QRectF(6, y, left - 12, row),
+                int(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter),
+                sheet.shortened(word, left - 12, 0.85),
             )
             painter.drawText(
-                QRectF(max(start, x) + 6, y, figure + 20, row), int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter), say.pressure(loss)
+                QRectF(max(start, x) + 6, y, figure + 20, row),
+                int(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter),
+                say.pressure(loss),
             )
             y += row
         painter.end()

@@ -73,13 +73,22 @@ class DuctsStage(Stage):
     def _fill_strip(self) -> None:
         self.draw_button = QPushButton("Draw a run")
         self.draw_button.setToolTip(
-            "Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends free, Esc gives up."
+            "Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends"
+            " free, Esc gives up."
         )
         self.draw_button.toggled.connect(self._toggle_drawing)
         self.gate_button = QPushButton("Set a gate")
         self.gate_button.toggled.connect(self._toggle_gating)
-        self.target = ChoiceField("What each hood is asked for", [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")], widest=22)
-        self.target.entered.connect(lambda value: self.desk.apply(lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"))
+        self.target = ChoiceField(
+            "What each hood is asked for",
+            [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")],
+            widest=22,
+        )
+        self.target.entered.connect(
+            lambda value: self.desk.apply(
+                lambda shop: change_ducts(shop, target=value), "Set what hoods are asked for"
+            )
+        )
         for button in (self.draw_button, self.gate_button):
             button.setCheckable(True)
             self.row.addWidget(button)
@@ -91,9 +100,14 @@ class DuctsStage(Stage):
         bends = [(key, one.short) for key, one in elbows().items() if key != "hose-bend"]
         self.fields = {
             "diameter": ChoiceField("Size of the run", sizes),
-            "material": ChoiceField("Material of the run", [(key, one.short) for key, one in materials().items()]),
+            "material": ChoiceField(
+                "Material of the run", [(key, one.short) for key, one in materials().items()]
+            ),
             "elbow": ChoiceField("Elbows of the run", bends),
-            "angle": ChoiceField("Branch fitting of the run", [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)]),
+            "angle": ChoiceField(
+                "Branch fitting of the run",
+                [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)],
+            ),
         }
         for key, field in self.fields.items():
             field.show_value(self.chosen[key])
@@ -161,7 +175,11 @@ class DuctsStage(Stage):
     def draw(self, sheet: Sheet) -> None:
         self.slack = REACH / sheet.scale
         shop, results = self.desk.shown, self.bench.latest.results
-        if results.shop.ducts is not shop.ducts or results.shop.things is not shop.things or results.shop.room is not shop.room:
+        if (
+            results.shop.ducts is not shop.ducts
+            or results.shop.things is not shop.things
+            or results.shop.room is not shop.room
+        ):
             results = self.results()
         draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
         draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
@@ -190,7 +208,9 @@ class DuctsStage(Stage):
             path = self._path_so_far()
             if path:
                 ahead = squared(path[-1][:2], self.pointer)
-                sheet.line([*((p[0], p[1]) for p in path), ahead], sheet.pen(sheet.look.accent, 4, dashes=(3, 2)))
+                sheet.line(
+                    [*((p[0], p[1]) for p in path), ahead], sheet.pen(sheet.look.accent, 4, dashes=(3, 2))
+                )
                 sheet.text(
                     sheet.at(*ahead) + sheet.at(0, 0) - sheet.at(0, -18 / sheet.scale),
                     self.say.length(hypot(ahead[0] - path[-1][0], ahead[1] - path[-1][1])),
@@ -224,7 +244,10 @@ class DuctsStage(Stage):
         held = min(near, key=lambda point: hypot(point.x - x, point.y - y))
         grid = step_of(self.desk.shop.units)
         return Grip(
-            run.id, (held.x - x, held.y - y), lambda shop, px, py: put_run(shop, move_corner(run, held, px, py, grid)), f"Move a corner of {run.name}"
+            run.id,
+            (held.x - x, held.y - y),
+            lambda shop, px, py: put_run(shop, move_corner(run, held, px, py, grid)),
+            f"Move a corner of {run.name}",
         )
 
     def tool_lengths(self) -> list[Choice]:
@@ -237,9 +260,14 @@ class DuctsStage(Stage):
             ahead = squared((start[0], start[1]), self.pointer)
             far = hypot(ahead[0] - start[0], ahead[1] - start[1])
             if far < 1e-6:
-                self.desk.said.emit("Point the way first, with the mouse or the arrow keys; then type how far.")
+                self.desk.said.emit(
+                    "Point the way first, with the mouse or the arrow keys; then type how far."
+                )
                 return
-            self._corner(start[0] + (ahead[0] - start[0]) / far * length, start[1] + (ahead[1] - start[1]) / far * length)
+            self._corner(
+                start[0] + (ahead[0] - start[0]) / far * length,
+                start[1] + (ahead[1] - start[1]) / far * length,
+            )
             self.tool_changed.emit()
 
         return [Choice("leg", "length of this leg", act)]
@@ -257,10 +285,13 @@ class DuctsStage(Stage):
         if not self.draw_button.isChecked():
             return ""
         if self.drawing is None:
-            return "Click a collector's inlet, or a run to branch off it. N goes through them, Space takes one, Esc leaves."
+            return (
+                "Click a collector's inlet, or a run to branch off it. N goes through them, Space takes one,"
+                " Esc leaves."
+            )
         return (
-            f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port (N, Space). Digits type the leg's length. "
-            "Enter ends free, Backspace takes a corner back."
+            f"Click the next corner at {self.say.length(self.height_value)} height, or a machine's port (N,"
+            " Space). Digits type the leg's length. Enter ends free, Backspace takes a corner back."
         )
 
     def tool_tray(self) -> QWidget | None:
@@ -271,7 +302,15 @@ class DuctsStage(Stage):
         if not (self.gating or self.draw_button.isChecked()):
             return self._pick_under(x, y)
         self.desk.said.emit("")  # what was refused before this press is not true of it
-        self._try(lambda: self._set_gate(x, y) if self.gating else self._begin(x, y) if self.drawing is None else self._go_on(x, y))
+        self._try(
+            lambda: (
+                self._set_gate(x, y)
+                if self.gating
+                else self._begin(x, y)
+                if self.drawing is None
+                else self._go_on(x, y)
+            )
+        )
         return True
 
     def _pick_under(self, x: float, y: float) -> bool:
@@ -295,7 +334,12 @@ class DuctsStage(Stage):
     def tool_key(self, key: int, shift: bool) -> bool:
         if not (self.draw_button.isChecked() or self.gating):
             return False
-        arrows = {Qt.Key.Key_Left: (-1, 0), Qt.Key.Key_Right: (1, 0), Qt.Key.Key_Up: (0, 1), Qt.Key.Key_Down: (0, -1)}
+        arrows = {
+            Qt.Key.Key_Left: (-1, 0),
+            Qt.Key.Key_Right: (1, 0),
+            Qt.Key.Key_Up: (0, 1),
+            Qt.Key.Key_Down: (0, -1),
+        }
         if key in arrows:
             dx, dy = arrows[Qt.Key(key)]
             step = (0.05 if self.desk.shop.units == "metric" else 0.0508) * (10 if shift else 1)
@@ -322,7 +366,9 @@ class DuctsStage(Stage):
         self.pointer, self.by_key = (x, y), True
 
     def _next_target(self, by: int) -> None:
-        """The pen at the next place that the tool can use: an inlet or a run to begin on, a port to end at, a run for a gate."""
+        """The pen at the next place that the tool can use: an inlet or a run to begin on, a port to end at, a
+        run for a gate.
+        """
         paths = self.results().run_paths
         if self.drawing is not None:
             targets = places_to_end(self.desk.shop)
@@ -331,7 +377,9 @@ class DuctsStage(Stage):
         if not targets:
             self.desk.said.emit("There is nothing here that this tool can use.")
             return
-        near = [i for i, (x, y) in enumerate(targets) if hypot(x - self.pointer[0], y - self.pointer[1]) < 1e-6]
+        near = [
+            i for i, (x, y) in enumerate(targets) if hypot(x - self.pointer[0], y - self.pointer[1]) < 1e-6
+        ]
         self._pen_to(*targets[(near[0] + by if near else 0) % len(targets)])
 
     def _begin(self, x: float, y: float) -> None:
@@ -339,7 +387,9 @@ class DuctsStage(Stage):
         number = len(self.desk.shop.ducts.runs) + 1
         made = {key: value for key, value in self.chosen.items() if key != "angle"}
         new = Run(id=run_id, name="Main" if number == 1 else f"Run {number}", **made)
-        run = begin(self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack)
+        run = begin(
+            self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack
+        )
         size = run.diameter if self.sized_by_hand else size_at(self.desk.shop, run, duct_sizes())
         self._hold(replace(run, diameter=size))
 
@@ -349,7 +399,9 @@ class DuctsStage(Stage):
         self._show_size()
 
     def _show_size(self) -> None:
-        self.fields["diameter"].show_value(self.chosen["diameter"] if self.drawing is None else self.drawing.diameter)
+        self.fields["diameter"].show_value(
+            self.chosen["diameter"] if self.drawing is None else self.drawing.diameter
+        )
 
     def _go_on(self, x: float, y: float) -> None:
         assert self.drawing is not None
@@ -382,16 +434,27 @@ class DuctsStage(Stage):
         """A gate on a run, metres along it from the fan's end."""
         run = next(one for one in self.desk.shop.ducts.runs if one.id == run_id)
         gate = new_gate(self.desk.shop, run, at)
-        self.desk.apply(lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}")
+        self.desk.apply(
+            lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}"
+        )
         self.desk.pick(run_id)
 
     def empty_hint(self) -> str:
         shop = self.desk.shown
         if not any(thing.source for thing in shop.things):
-            return "There is no collector or vac yet.\n\nPress 2, then “Place”, and set one down; then come back and draw its main from the inlet."
+            return (
+                "There is no collector or vac yet.\n\nPress 2, then “Place”, and set one down; then come back"
+                " and draw its main from the inlet."
+            )
         if not shop.ducts.runs and not self.draw_button.isChecked():
-            return "No duct yet.\n\nPress “Draw a run”, click the collector's inlet, then the corners, then a machine's port."
+            return (
+                "No duct yet.\n\nPress “Draw a run”, click the collector's inlet, then the corners, then a"
+                " machine's port."
+            )
         return ""
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
-        return [("Draw a run", lambda: self.draw_button.setChecked(True)), ("Set a gate", lambda: self.gate_button.setChecked(True))]
+        return [
+            ("Draw a run", lambda: self.draw_button.setChecked(True)),
+            ("Set a gate", lambda: self.gate_button.setChecked(True)),
+        ]

@@ -1,4 +1,6 @@
-"""The lane section: a side view along the picked machine's feed line, with table, board, floor and everything that stands under or in it."""
+"""The lane section: a side view along the picked machine's feed line, with table, board, floor and everything
+that stands under or in it.
+"""
 
 from __future__ import annotations
 
@@ -43,10 +45,16 @@ class LaneSection(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         sheet = Sheet(painter, self.look, 1.0, QPointF(0, 0), self.pixels)
         results = self.bench.quick()
-        shortest = min(results.lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None)
+        shortest = min(
+            results.lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None
+        )
         one = results.lanes.get(self.desk.picked or "", shortest)
         if one is None:
-            sheet.text(QPointF(self.width() / 2, self.height() / 2), "Place a machine to see the section along its lane.", self.look.pencil)
+            sheet.text(
+                QPointF(self.width() / 2, self.height() / 2),
+                "Place a machine to see the section along its lane.",
+                self.look.pencil,
+            )
         else:
             self._draw(sheet, one)
         painter.end()
@@ -55,7 +63,9 @@ class LaneSection(QWidget):
         look, painter = self.look, sheet.painter
         stops = self._stop_words(one)
         wide = sum(sheet.measure(text, 0.85) for text in stops) + 52.0 > self.width()
-        view = _View(one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * (2.9 if wide else 1.8))
+        view = _View(
+            one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * (2.9 if wide else 1.8)
+        )
         painter.setPen(sheet.pen(look.wall, 3))
         painter.drawLine(view.at(-view.reach_in, 0), view.at(view.reach_out, 0))
         self._bodies(sheet, one, view)
@@ -68,7 +78,9 @@ class LaneSection(QWidget):
         painter.drawRect(band.adjusted(0, -3, 0, 3))
         board = min(one.longest_board, one.stock_length)
         if board > 0.03:
-            plank = QRectF(view.at(-board, 0).x(), min(high, low - 5), board * view.scale, max(5.0, low - high))
+            plank = QRectF(
+                view.at(-board, 0).x(), min(high, low - 5), board * view.scale, max(5.0, low - high)
+            )
             painter.setPen(sheet.pen(look.wood_edge, 1.2))
             painter.setBrush(sheet.brush(look.wood))
             painter.drawRect(plank)
@@ -97,19 +109,33 @@ class LaneSection(QWidget):
         say = Reader(shop.units)
         texts = []
         for run, word in ((one.into, "in"), (one.out, "out")):
-            stopper = name_of(shop, run.stopped_by[1]) if run.stopped_by and run.stopped_by[1] else "the ceiling" if run.stopped_by else "nothing"
+            stopper = (
+                name_of(shop, run.stopped_by[1])
+                if run.stopped_by and run.stopped_by[1]
+                else "the ceiling"
+                if run.stopped_by
+                else "nothing"
+            )
             texts.append(f"{word} {say.length(run.length)}, then {stopper}")
         return texts
 
     def _stops(self, sheet: Sheet, texts: list[str], view: _View, wide: bool) -> None:
-        """Under the floor line, each on its side of the blade, or one under the other where they are too wide."""
+        """Under the floor line, each on its side of the blade, or one under the other where they are too
+        wide.
+        """
         into, out = (sheet.measure(text, 0.85) for text in texts)
         left, middle, right = 8.0, view.middle, self.width() - 8.0
         y = view.bottom + self.pixels * 0.9
         out_left = left if wide else max(left + into + 24, min(middle + 12, right - out))
         in_left = left if wide else max(left, min(middle - 12 - into, out_left - 24 - into))
         sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
-        sheet.text(QPointF(out_left, y + self.pixels * (1.1 if wide else 0.0)), texts[1], self.look.ink, factor=0.85, centre=False)
+        sheet.text(
+            QPointF(out_left, y + self.pixels * (1.1 if wide else 0.0)),
+            texts[1],
+            self.look.ink,
+            factor=0.85,
+            centre=False,
+        )
 
     def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
@@ -121,12 +147,20 @@ class LaneSection(QWidget):
             low, high = max(float(plan.bottom[i]), 0.0), min(float(plan.top[i]), view.height)
             if high <= low or far[i] < -view.reach_in or near[i] > view.reach_out:
                 continue
-            box = QRectF(view.at(max(float(near[i]), -view.reach_in), high), view.at(min(float(far[i]), view.reach_out), low))
+            box = QRectF(
+                view.at(max(float(near[i]), -view.reach_in), high),
+                view.at(min(float(far[i]), view.reach_out), low),
+            )
             own = kind == "thing" and item == one.thing
             blocks = plan.bottom[i] < one.high and plan.top[i] > one.low and not own
             if kind == "wall":
                 box = QRectF(box.left() - 3, box.top(), 6, box.height())
-            sheet.painter.setPen(sheet.pen(look.mend if blocks and kind == "thing" else look.wood_edge, 2.5 if blocks and kind == "thing" else 1.5))
+            sheet.painter.setPen(
+                sheet.pen(
+                    look.mend if blocks and kind == "thing" else look.wood_edge,
+                    2.5 if blocks and kind == "thing" else 1.5,
+                )
+            )
             colour = look.wall if kind in ("wall", "outside") else look.wood if own else look.storage
             sheet.painter.setBrush(sheet.brush(colour, 1.0 if blocks or own else 0.55))
             sheet.painter.drawRect(box)
@@ -137,11 +171,28 @@ class LaneSection(QWidget):
 
     def _body_name(self, sheet: Sheet, thing: Thing, box: QRectF, own: bool) -> None:
         name = thing.name or thing.id
-        inside = tuple(Spot(QPointF(box.center().x(), box.top() + share * box.height()), home=box) for share in (0.7, 0.5, 0.3))
+        inside = tuple(
+            Spot(QPointF(box.center().x(), box.top() + share * box.height()), home=box)
+            for share in (0.7, 0.5, 0.3)
+        )
         upright = (Spot(box.center(), upright=True, home=box),)
-        above = tuple(Spot(QPointF(box.center().x() + aside, box.top() - self.pixels * up)) for up in (0.8, 1.8, 2.8) for aside in (0.0, 20.0, -20.0))
+        above = tuple(
+            Spot(QPointF(box.center().x() + aside, box.top() - self.pixels * up))
+            for up in (0.8, 1.8, 2.8)
+            for aside in (0.0, 20.0, -20.0)
+        )
         texts = (name, name.replace(" ", "\n", 1))
-        sheet.letter(Word(texts, (*inside, *upright, *above), self.look.ink, factor=0.8, rank=1 if own else 2, must=False, owner=thing.id))
+        sheet.letter(
+            Word(
+                texts,
+                (*inside, *upright, *above),
+                self.look.ink,
+                factor=0.8,
+                rank=1 if own else 2,
+                must=False,
+                owner=thing.id,
+            )
+        )
 
 
 class _View:
@@ -149,7 +200,10 @@ class _View:
 
     def __init__(self, one: Lane, width: float, top: float, bottom: float) -> None:
         self.bottom = bottom
-        self.reach_in, self.reach_out = min(one.into.length, FARTHEST) + 0.5, min(one.out.length, FARTHEST) + 0.5
+        self.reach_in, self.reach_out = (
+            min(one.into.length, FARTHEST) + 0.5,
+            min(one.out.length, FARTHEST) + 0.5,
+        )
         self.height = max(2.2, one.high + 0.4)
         self.scale = min((width - 28.0) / (self.reach_in + self.reach_out), (bottom - top) / self.height)
         self.middle = width / 2 + (self.reach_in - self.reach_out) / 2 * self.scale

@@ -56,7 +56,9 @@ class PlaceStage(Stage):
         if key == "hand_room":
             self.desk.apply(lambda shop: change_shop(shop, hand_room=value), "Set the hand room")
         else:
-            self.desk.apply(lambda shop: change_shop(shop, stock=replace(shop.stock, **{key: value})), "Set the board")
+            self.desk.apply(
+                lambda shop: change_shop(shop, stock=replace(shop.stock, **{key: value})), "Set the board"
+            )
 
     def refresh(self) -> None:
         shop = self.desk.shop
@@ -103,7 +105,10 @@ class PlaceStage(Stage):
             return ""
         if not self.desk.shown.room.walls:
             return "There is no room yet. Press 1 and enter its walls."
-        return "Nothing stands here yet.\n\nPress “Place”, choose the machine you use most, and drag it to where you want it. Its lane shows how long a board it takes there."
+        return (
+            "Nothing stands here yet.\n\nPress “Place”, choose the machine you use most, and drag it to where"
+            " you want it. Its lane shows how long a board it takes there."
+        )
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         return [(f"Place {kind.name.lower()}", lambda k=key: self.place(k)) for key, kind in kinds().items()]

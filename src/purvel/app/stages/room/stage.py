@@ -22,7 +22,12 @@ from purvel.shop.room import FixtureKind, OpeningKind
 from purvel.space.clearances import free_offset
 from purvel.space.traverse import closing_wall
 
-TURNS = ((90.0, "then left 90°"), (-90.0, "then right 90°"), (45.0, "then left 45°"), (-45.0, "then right 45°"))
+TURNS = (
+    (90.0, "then left 90°"),
+    (-90.0, "then right 90°"),
+    (45.0, "then left 45°"),
+    (-45.0, "then right 45°"),
+)
 
 
 class RoomStage(Stage):
@@ -38,7 +43,9 @@ class RoomStage(Stage):
         self.rebuild()
 
     def rebuild(self) -> None:
-        typed, turn = (self.wall_length.line.text(), self.turn.currentIndex()) if self.row.count() else ("", 0)
+        typed, turn = (
+            (self.wall_length.line.text(), self.turn.currentIndex()) if self.row.count() else ("", 0)
+        )
         clear(self.row)
         system = self.desk.shop.units
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
@@ -83,7 +90,10 @@ class RoomStage(Stage):
 
     def _set_ceiling(self, height: object) -> None:
         slopes = self.desk.shop.room.ceiling.slopes
-        self.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=float(str(height)), slopes=slopes)), "Set the ceiling")
+        self.desk.apply(
+            lambda shop: change_room(shop, ceiling=Ceiling(height=float(str(height)), slopes=slopes)),
+            "Set the ceiling",
+        )
 
     def _entered(self) -> None:
         field = self.wall_length
@@ -117,7 +127,9 @@ class RoomStage(Stage):
         turn, length = closing_wall(self.desk.shop.room)
         last = replace(walls[-1], turn=turn)
         heading = sum(wall.turn for wall in walls[:-1]) + turn
-        back = Wall(id=fresh_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced")
+        back = Wall(
+            id=fresh_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced"
+        )
         self.desk.apply(lambda shop: put_wall(put_wall(shop, last), back), "Close the loop")
         self.desk.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
 
@@ -141,7 +153,9 @@ class RoomStage(Stage):
         """A fixture in the middle of the floor, to be dragged to its place."""
         corners = self.results().traverse.corners or ((0.0, 0.0), (2.0, 2.0))
         x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
-        fixture = make_fixture(kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3))
+        fixture = make_fixture(
+            kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
+        )
         self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
         self.desk.pick(fixture.id)
 
@@ -154,7 +168,9 @@ class RoomStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         results = self.results()
-        draw_room.room(sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True)
+        draw_room.room(
+            sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True
+        )
         draw_things.things(sheet, self.desk.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
@@ -173,13 +189,20 @@ class RoomStage(Stage):
         if self.desk.shown.room.walls:
             return ""
         return (
-            "Start with the room.\n\nStand at a corner with the room on your left, read the first wall off the tape, type it under “Next wall” "
-            "and press Enter. Go on wall by wall. Or open a demo shop from the ☰ menu."
+            "Start with the room.\n\nStand at a corner with the room on your left, read the first wall off"
+            " the tape, type it under “Next wall” and press Enter. Go on wall by wall. Or open a demo shop"
+            " from the ☰ menu."
         )
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         return [
-            *[(f"Add {one.label.lower()}", lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()],
-            *[(f"Add {one.label.lower()}", lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()],
+            *[
+                (f"Add {one.label.lower()}", lambda k=kind: self.add_opening(k))
+                for kind, one in opening_kinds().items()
+            ],
+            *[
+                (f"Add {one.label.lower()}", lambda k=kind: self.add_fixture(k))
+                for kind, one in fixture_kinds().items()
+            ],
             ("Close the loop of walls", self.close_loop),
         ]

@@ -1,4 +1,6 @@
-"""The tape walk: the walls in order as measured, the gap left at the end, which wall is suspect; each wall can be corrected here."""
+"""The tape walk: the walls in order as measured, the gap left at the end, which wall is suspect; each wall
+can be corrected here.
+"""
 
 from dataclasses import replace
 
@@ -72,7 +74,9 @@ class TapeWalk(QWidget):
         self._share_room()
 
     def _share_room(self) -> None:
-        """Where rows are too long, how a length was got and taking a wall out are left to the form of the picked wall."""
+        """Where rows are too long, how a length was got and taking a wall out are left to the form of the
+        picked wall.
+        """
         narrow = self.width() < ROOM_FOR_ALL * self.pixels
         for row in range(self.grid.rowCount()):
             for column in (3, 4):
@@ -90,7 +94,9 @@ class TapeWalk(QWidget):
         length.entered.connect(lambda value: self._change(wall.id, length=float(value)))
         turn.entered.connect(lambda value: self._change(wall.id, turn=float(value)))
         how.entered.connect(lambda value: self._change(wall.id, how=value))
-        away.clicked.connect(lambda: self.desk.apply(lambda shop: remove_wall(shop, wall.id), f"Take out wall {wall.id}"))
+        away.clicked.connect(
+            lambda: self.desk.apply(lambda shop: remove_wall(shop, wall.id), f"Take out wall {wall.id}")
+        )
         for column, widget in enumerate((name, length, turn, how, away)):
             self.grid.addWidget(widget, number, column)
         self._rows[wall.id] = (length, turn, how)
@@ -134,7 +140,12 @@ class _Bar(QWidget):
         shop = self.tape.desk.shown
         trip = self.tape.bench.quick().traverse
         if not shop.room.walls:
-            sheet.text(QPointF(12, self.height() / 2), "The tape walk appears here wall by wall.", look.pencil, centre=False)
+            sheet.text(
+                QPointF(12, self.height() / 2),
+                "The tape walk appears here wall by wall.",
+                look.pencil,
+                centre=False,
+            )
             painter.end()
             return
         say = Reader(shop.units)
@@ -149,7 +160,10 @@ class _Bar(QWidget):
         else:
             verdict, more, colour = f"Still open: {say.length(gap)} to go", "", look.mend
         end = sheet.heading((verdict + more, verdict), colour, self.width(), 1.15)
-        fair = f"walked {say.length(trip.perimeter)}; careful taping closes within {say.length(fair_gap(trip.perimeter))}"
+        fair = (
+            f"walked {say.length(trip.perimeter)}; careful taping closes within"
+            f" {say.length(fair_gap(trip.perimeter))}"
+        )
         if end + 20 + sheet.measure(fair) < self.width():
             sheet.text(QPointF(end + 20, pixels), fair, look.pencil, centre=False)
         shown_gap = gap if gap > 1e-3 else 0.0
@@ -164,7 +178,12 @@ class _Bar(QWidget):
             sheet.text(box.center(), wall.id, look.ink, bold=True)
             length = format_length(wall.length, shop.units)
             if sheet.measure(length, 0.8) < box.width() + 8:
-                sheet.text(QPointF(box.center().x(), box.bottom() + pixels * 0.75), length, look.mend if suspect else look.ink, factor=0.8)
+                sheet.text(
+                    QPointF(box.center().x(), box.bottom() + pixels * 0.75),
+                    length,
+                    look.mend if suspect else look.ink,
+                    factor=0.8,
+                )
             x += box.width()
         if shown_gap:
             box = QRectF(x, top, max(3.0, shown_gap * scale), high)
