@@ -10,8 +10,9 @@ from typing import Literal
 
 from purvel.airflow.layout import layouts, length_of, run_paths
 from purvel.catalogue import materials
-from purvel.review.results import Reviewer, name_of
+from purvel.review.results import Reviewer
 from purvel.shop import Shop
+from purvel.shop.parts import name_of
 from purvel.space.ground import footprint
 from purvel.space.setout import set_out
 

@@ -12,8 +12,9 @@ from purvel.catalogue import limits
 from purvel.review import Grade, Review, moves_for
 from purvel.review.finding import STAGES
 from purvel.review.reader import Reader
-from purvel.review.results import chip_state, name_of
+from purvel.review.results import chip_state
 from purvel.roomair.day import BANDS, Day
+from purvel.shop.parts import name_of
 from purvel.space.lanes import FreeRun, Lane
 
 VERSION = 1

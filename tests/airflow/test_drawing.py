@@ -12,7 +12,7 @@ from purvel.airflow.drawing import DrawingError
 from purvel.airflow.layout import layouts, length_of, run_paths
 from purvel.catalogue import make_thing
 from purvel.shop import Gate, PortRef, Run, Shop, Vertex
-from purvel.shop.edits import change_run, put_run
+from purvel.shop.edits import change, put
 from purvel.shop.faults import faults
 from tests.conftest import box_room
 
@@ -47,7 +47,7 @@ def begun(on: Shop, x: float, y: float, name: str = "main") -> Run:
 def with_main() -> Shop:
     """A main at 2.3 m: up from the inlet, 4 m along x."""
     one = drawing.with_corner(shop(), begun(shop(), *inlet()), inlet()[0] + 4.0, inlet()[1], 2.3)
-    return put_run(shop(), drawing.finished(shop(), one))
+    return put(shop(), drawing.finished(shop(), one))
 
 
 def test_a_rise_is_put_in_where_the_height_changes() -> None:
@@ -127,7 +127,7 @@ def test_a_port_takes_one_run() -> None:
     branch = replace(
         begun(on, inlet()[0] + 2.0, inlet()[1], "branch"), port=PortRef(thing="planer", port="hood")
     )
-    on = put_run(on, branch)
+    on = put(on, branch)
     assert faults(on) == []
     with pytest.raises(DrawingError, match="has a run already"):
         drawing.port_under(on, *port("planer"), REACH)
@@ -138,7 +138,7 @@ def test_a_port_takes_one_run() -> None:
 
 
 def test_what_lies_under_the_pen() -> None:
-    on = change_run(with_main(), "main", gates=(Gate(id="gate", name="", at=3.0),))
+    on = change(with_main(), "main", gates=(Gate(id="gate", name="", at=3.0),))
     paths = run_paths(on.ducts, on.things)
     x, y = inlet()
     found = drawing.run_under(paths, x + 2.0, y + 0.1, REACH)
@@ -202,7 +202,7 @@ def test_whatever_is_pressed_the_shop_holds_together_and_the_run_ends_there(
         path = drawing.path_of(shop(), run)
         run = drawing.with_corner(shop(), run, *drawing.squared(path[-1][:2], (x, y)), height)
     try:
-        after = put_run(shop(), drawing.finished(shop(), run))
+        after = put(shop(), drawing.finished(shop(), run))
     except DrawingError:
         return
     assert faults(after) == []

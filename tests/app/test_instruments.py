@@ -12,7 +12,7 @@ from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
 from purvel.review import Grade
 from purvel.shop import Opening, Shop
-from purvel.shop.edits import change_session, change_thing, put_opening
+from purvel.shop.edits import change, change_session, put
 from tests.app.conftest import Bench, enter
 from tests.conftest import box_room
 
@@ -71,7 +71,7 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
         "A jointer with a name so long that it fits nowhere",
     ):
         walk.choose("Jointer alone")
-        bench.desk.apply(lambda shop, n=name: change_thing(shop, "jointer", name=n), "Name")
+        bench.desk.apply(lambda shop, n=name: change(shop, "jointer", name=n), "Name")
         bench.settle()
         walk.choose(f"{name} alone")
         (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
@@ -336,7 +336,7 @@ def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
     full = Opening(
         id="wide", kind="sliding", wall="B", offset=0.05, width=before.room.walls[1].length - 0.1, head=2.0
     )
-    bench.desk.apply(lambda shop: put_opening(shop, full), "Fill the wall")
+    bench.desk.apply(lambda shop: put(shop, full), "Fill the wall")
     bench.desk.pick("B")
     filled = bench.desk.shop
     next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Split in two").click()

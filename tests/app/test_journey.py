@@ -15,7 +15,7 @@ from purvel.files import load
 from purvel.files.autosave import leftovers
 from purvel.review import Grade
 from purvel.shop import Shop
-from purvel.shop.edits import change_shop, put_thing
+from purvel.shop.edits import change_shop, put
 from purvel.space.clearances import wall_distances
 from tests.app.conftest import Bench, choose
 
@@ -422,7 +422,7 @@ def test_writing_sheets_from_the_window(
 
 def test_previewed_and_stale_reviews_never_win_over_the_latest(bench: Bench) -> None:
     for k in range(6):
-        bench.desk.apply(lambda shop, k=k: put_thing(shop, make_thing("cabinet", f"c{k}", k, 0)), "Place")
+        bench.desk.apply(lambda shop, k=k: put(shop, make_thing("cabinet", f"c{k}", k, 0)), "Place")
     assert bench.window.bench.is_stale
     bench.settle()
     assert bench.window.bench.latest.shop is bench.desk.shop

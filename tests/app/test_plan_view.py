@@ -14,7 +14,7 @@ from purvel.catalogue import make_thing
 from purvel.review import Grade
 from purvel.review.reader import Reader
 from purvel.shop import Room, Shop, Wall
-from purvel.shop.edits import move_thing, put_thing
+from purvel.shop.edits import move_thing, put
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -266,7 +266,7 @@ def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
     paper = bench.at(x + 0.3, y + 0.3)
     assert before.pixelColor(spot) != before.pixelColor(paper)
     turned = replace(collector, source=replace(collector.source, inlet_direction=180.0))
-    bench.desk.apply(lambda shop: put_thing(shop, turned), "Turn the inlet")
+    bench.desk.apply(lambda shop: put(shop, turned), "Turn the inlet")
     assert bench.window.plan.grab().toImage().pixelColor(spot) == before.pixelColor(paper)
 
 

@@ -22,7 +22,7 @@ from purvel.app.widgets.flow import FitRow
 from purvel.catalogue import make_thing
 from purvel.review import Grade
 from purvel.shop import PortRef, Room, Run, Shop, Wall
-from purvel.shop.edits import change_shop, put_run
+from purvel.shop.edits import change_shop, put
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -113,7 +113,7 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
     assert said.isVisible() and "Press “" in said.text()
     if stage == 2:
         bench.desk.apply(
-            lambda s: put_run(
+            lambda s: put(
                 s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))
             ),
             "Draw",

@@ -25,16 +25,7 @@ from purvel.shop import (
     Vertex,
     Wall,
 )
-from purvel.shop.edits import (
-    change_air,
-    change_ducts,
-    change_room,
-    change_run,
-    change_thing,
-    move_thing,
-    put_opening,
-    put_thing,
-)
+from purvel.shop.edits import change, change_air, change_ducts, change_room, move_thing, put
 from purvel.shop.faults import faults
 from tests.conftest import block, box_room
 
@@ -55,7 +46,7 @@ def v(x: float, y: float, z: float) -> Vertex:
 @pytest.fixture
 def piped(small_shop: Shop) -> Shop:
     """The small shop with a collector, a main, and a drop to the saw through a gate."""
-    shop = put_thing(small_shop, make_thing("collector", "collector", 0.6, 0.4))
+    shop = put(small_shop, make_thing("collector", "collector", 0.6, 0.4))
     main = Run(
         id="main",
         name="Main",
@@ -102,17 +93,13 @@ def test_room_rules(small_shop: Shop) -> None:
     assert grade(crossed, "walls-cross") == Grade.STOP
     assert grade(change_room(small_shop, openings=()), "no-entry") == Grade.MEND
     door = small_shop.room.openings[0]
-    assert (
-        fired(put_opening(small_shop, replace(door, width=0.6)), "way-out-narrow")[0].figures["width"] == 0.6
-    )
-    assert fired(put_opening(small_shop, replace(door, offset=4.5)), "opening-off-wall")[0].figures[
+    assert fired(put(small_shop, replace(door, width=0.6)), "way-out-narrow")[0].figures["width"] == 0.6
+    assert fired(put(small_shop, replace(door, offset=4.5)), "opening-off-wall")[0].figures[
         "over"
     ] == pytest.approx(0.4)
-    assert grade(put_opening(small_shop, replace(door, head=2.6)), "opening-too-tall") == Grade.MEND
+    assert grade(put(small_shop, replace(door, head=2.6)), "opening-too-tall") == Grade.MEND
     second = replace(door, id="other", offset=1.0)
-    assert fired(put_opening(small_shop, second), "openings-overlap")[0].figures["shared"] == pytest.approx(
-        0.2
-    )
+    assert fired(put(small_shop, second), "openings-overlap")[0].figures["shared"] == pytest.approx(0.2)
     heater = Fixture(id="h", kind="heater", x=1, y=1, width=0.5, depth=0.5, flame=True)
     assert grade(change_room(small_shop, fixtures=(heater,)), "flame") == Grade.WATCH
 
@@ -123,12 +110,12 @@ def test_bodies_and_lanes(small_shop: Shop) -> None:
     (clash,) = fired(into, "bodies-overlap")
     assert clash.grade == Grade.STOP and clash.figures["depth"] > 0.3
     assert grade(move_thing(small_shop, "bench", 6.0, 2.0), "outside-room") == Grade.STOP
-    assert grade(change_thing(small_shop, "bench", height=3.0), "too-tall") == Grade.STOP
+    assert grade(change(small_shop, "bench", height=3.0), "too-tall") == Grade.STOP
     assert grade(small_shop, "lane") == Grade.GOOD
     longer = replace(small_shop, stock=replace(small_shop.stock, length=2.4))
     (short,) = fired(longer, "lane")
     assert short.grade == Grade.MEND and short.figures["longest_board"] == pytest.approx(2.0)
-    blocked = put_thing(small_shop, block("tall", 3.0, 3.1, 0.5, 0.2, 1.5))
+    blocked = put(small_shop, block("tall", 3.0, 3.1, 0.5, 0.2, 1.5))
     assert grade(blocked, "lane") == Grade.STOP
     assert "tall" in fired(blocked, "lane")[0].where.items
 
@@ -136,30 +123,30 @@ def test_bodies_and_lanes(small_shop: Shop) -> None:
 def test_a_table_behind_the_saw(small_shop: Shop) -> None:
     table = make_thing("outfeed-table", "table", 3.0, 3.3)
     for height, expected in ((0.866, Grade.MEND), (0.858, Grade.GOOD), (0.845, Grade.WATCH)):
-        shop = put_thing(small_shop, replace(table, height=height))
+        shop = put(small_shop, replace(table, height=height))
         (one,) = fired(shop, "support-level")
         assert one.grade == expected and one.figures["step"] == pytest.approx(height - 0.86)
-    assert fired(put_thing(small_shop, replace(table, height=0.7)), "support-level") == []
+    assert fired(put(small_shop, replace(table, height=0.7)), "support-level") == []
 
 
 def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
-    backwards = change_thing(small_shop, "bench", angle=0.0)
+    backwards = change(small_shop, "bench", angle=0.0)
     # the zone runs from y = 0.15 down to -0.75: five sixths of it lie behind wall A
     assert fired(backwards, "standing-room")[0].figures["share"] == pytest.approx(5 / 6)
     assert grade(small_shop, "aisle") in (Grade.GOOD, Grade.WATCH)
-    walled = put_thing(small_shop, block("wall", 1.6, 2.5, 0.2, 5.0, 2.0))
+    walled = put(small_shop, block("wall", 1.6, 2.5, 0.2, 5.0, 2.0))
     assert grade(walled, "aisle") == Grade.STOP
-    in_swing = put_thing(small_shop, block("crate", 0.4, 4.3, 0.4, 0.4, 0.5))
+    in_swing = put(small_shop, block("crate", 0.4, 4.3, 0.4, 0.4, 0.5))
     assert fired(in_swing, "door-swing")[0].where.items == ("crate", "door")
     panel = Fixture(
         id="panel", kind="panel", x=0.06, y=1.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9
     )
-    shop = change_room(put_thing(small_shop, block("crate", 0.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(panel,))
+    shop = change_room(put(small_shop, block("crate", 0.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(panel,))
     assert grade(shop, "panel-space") == Grade.STOP
     bay = Fixture(id="bay", kind="parking bay", x=1.2, y=1.2, width=1.4, depth=1.4)
     assert (
         grade(
-            change_room(put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)),
+            change_room(put(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5)), fixtures=(bay,)),
             "bay-blocked",
         )
         == Grade.MEND
@@ -167,7 +154,7 @@ def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
     assert (
         grade(
             change_room(
-                put_thing(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)
+                put(small_shop, block("crate", 1.5, 1.5, 0.4, 0.4, 0.5, wheels=True)), fixtures=(bay,)
             ),
             "bay-blocked",
         )
@@ -175,12 +162,10 @@ def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
     )
     roll = Opening(id="roll", kind="roll-up", wall="C", offset=1.0, width=2.4, head=2.1)
     assert (
-        grade(
-            put_opening(put_thing(small_shop, block("high", 4.0, 4.5, 0.5, 0.5, 2.3)), roll), "overhead-door"
-        )
+        grade(put(put(small_shop, block("high", 4.0, 4.5, 0.5, 0.5, 2.3)), roll), "overhead-door")
         == Grade.MEND
     )
-    behind = put_thing(small_shop, make_thing("workbench", "other", 3.0, 0.4, 180.0))
+    behind = put(small_shop, make_thing("workbench", "other", 3.0, 0.4, 180.0))
     assert [one.where.items for one in fired(behind, "kickback-line")] == [("other", "saw")]
 
 
@@ -189,33 +174,33 @@ def test_duct_rules(piped: Shop) -> None:
     assert grade(piped, "chips-move") in (Grade.GOOD, Grade.WATCH)
     fine = change_ducts(piped, target="fine")
     assert grade(fine, "hood-flow") == Grade.WATCH
-    narrow = change_run(piped, "drop", diameter=0.063)
+    narrow = change(piped, "drop", diameter=0.063)
     (starved,) = fired(narrow, "hood-flow")
     assert starved.grade <= Grade.MEND and starved.figures["flow"] < 0.9 * starved.figures["chips"]
-    wide = change_run(piped, "main", diameter=0.2)
+    wide = change(piped, "main", diameter=0.2)
     (slow,) = fired(wide, "chips-move")
     assert slow.grade == Grade.MEND and slow.figures["speed"] < slow.figures["least"]
-    assert grade(change_run(piped, "main", material="snap-lock"), "duct-collapse") is not None
+    assert grade(change(piped, "main", material="snap-lock"), "duct-collapse") is not None
     assert fired(piped, "duct-collapse") == []
-    bent = change_run(piped, "main", points=(v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)))
+    bent = change(piped, "main", points=(v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)))
     assert fired(bent, "inlet-straight")[0].figures["diameters"] == pytest.approx(0.1 / 0.125, rel=0.01)
     assert fired(piped, "inlet-straight") == []
     roll = Opening(id="roll", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.0, headroom=0.4)
-    assert grade(put_opening(piped, roll), "duct-in-door") == Grade.STOP
-    assert grade(change_run(piped, "drop", material="sewer-pipe"), "plastic-duct") == Grade.WATCH
-    hose = change_run(piped, "drop", material="ribbed-hose", slack=0.2)
+    assert grade(put(piped, roll), "duct-in-door") == Grade.STOP
+    assert grade(change(piped, "drop", material="sewer-pipe"), "plastic-duct") == Grade.WATCH
+    hose = change(piped, "drop", material="ribbed-hose", slack=0.2)
     assert fired(hose, "hose-long")[0].figures["length"] > 2.0
     assert grade(piped, "curve-representative") == Grade.WATCH
     loose = change_ducts(piped, runs=(*piped.ducts.runs, Run(id="loose", points=(v(4, 4, 2), v(5, 4, 2)))))
     assert fired(loose, "run-loose")[0].about == "loose"
-    stub = change_run(piped, "main", points=(*piped.ducts.runs[0].points, v(1.8, 4.8, 2.1)))
-    stub = change_run(stub, "drop", joins=Join(run="main", at=3.0))
+    stub = change(piped, "main", points=(*piped.ducts.runs[0].points, v(1.8, 4.8, 2.1)))
+    stub = change(stub, "drop", joins=Join(run="main", at=3.0))
     assert grade(stub, "run-capped") == Grade.WATCH
     alone = change_ducts(piped, runs=piped.ducts.runs[:1])
     assert grade(alone, "no-hood") == Grade.MEND
     assert [one.about for one in fired(alone, "port-free")] == ["saw"]
     vac = replace(make_thing("vac", "collector", 0.6, 0.4))
-    assert fired(put_thing(piped, vac), "vac-on-wide-duct")[0].figures["speed"] < 10
+    assert fired(put(piped, vac), "vac-on-wide-duct")[0].figures["speed"] < 10
 
 
 def test_air_rules(small_shop: Shop) -> None:
@@ -237,7 +222,7 @@ def test_air_rules(small_shop: Shop) -> None:
     assert grade(light, "exposure") in (Grade.GOOD, Grade.WATCH)
     assert grade(heavy, "clearing") in (Grade.WATCH, Grade.MEND)
     assert fired(heavy, "cleaner")[0].figures["delivery"] == 0
-    cleaned = put_thing(heavy, make_thing("air-cleaner", "cleaner", 3, 3))
+    cleaned = put(heavy, make_thing("air-cleaner", "cleaner", 3, 3))
     assert fired(cleaned, "cleaner")[0].grade == Grade.GOOD
     assert fired(heavy, "respirator")[0].grade == Grade.WATCH
     trusting = change_air(small_shop, session=Session(minutes=240, spells=(work(10, "saw-below", "saw"),)))

@@ -9,6 +9,7 @@ from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Slope, Spell, Wall, edits
 from purvel.shop.faults import faults
+from purvel.shop.parts import ids_of
 from purvel.space.clearances import split_point
 from purvel.space.ground import sides
 from purvel.space.traverse import walk
@@ -50,8 +51,8 @@ def test_what_is_not_there_cannot_be_taken_away() -> None:
 def test_putting_replaces_in_place_and_else_adds() -> None:
     shop = full()
     wall = shop.room.walls[1]
-    assert edits.put_wall(shop, replace(wall, length=9.0)).room.walls[1].length == 9.0
-    assert len(edits.put_thing(shop, make_thing("lathe", "lathe")).things) == len(shop.things) + 1
+    assert edits.put(shop, replace(wall, length=9.0)).room.walls[1].length == 9.0
+    assert len(edits.put(shop, make_thing("lathe", "lathe")).things) == len(shop.things) + 1
 
 
 def test_a_split_wall_stays_in_line_and_keeps_its_doors_and_slopes() -> None:
@@ -88,12 +89,12 @@ def test_moving_keeps_the_angle_within_a_turn() -> None:
 
 
 def test_fresh_ids_are_fresh() -> None:
-    shop = edits.put_thing(full(), make_thing("lathe", "lathe-1"))
+    shop = edits.put(full(), make_thing("lathe", "lathe-1"))
     assert edits.fresh_id(shop, "lathe") == "lathe-2"
 
 
 def test_work_stays_in_order_of_time() -> None:
-    after = edits.put_spell(full(), Spell(id="early", start=1.0))
+    after = edits.put(full(), Spell(id="early", start=1.0))
     assert after.air.session.spells[0].id == "early"
 
 
@@ -113,16 +114,16 @@ steps = st.lists(
 def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tuple[str, object]]) -> None:
     start = shop = full()
     for what, value in moves:
-        ids = sorted(edits._all_ids(shop))
+        ids = sorted(ids_of(shop))
         before = shop
         if what == "remove" and ids:
             shop = edits.remove(shop, ids[int(str(value)) % len(ids)])
         elif what == "place":
-            shop = edits.put_thing(shop, make_thing(str(value), edits.fresh_id(shop, str(value))))
+            shop = edits.put(shop, make_thing(str(value), edits.fresh_id(shop, str(value))))
         elif what == "move" and shop.things:
             shop = edits.move_thing(shop, shop.things[int(str(value)) % len(shop.things)].id, 1.0, 2.0)
         elif what == "wall":
-            shop = edits.put_wall(shop, Wall(id=edits.fresh_id(shop, "wall"), length=float(str(value))))
+            shop = edits.put(shop, Wall(id=edits.fresh_id(shop, "wall"), length=float(str(value))))
         assert faults(before) == []
     assert faults(shop) == []
     assert start == full()
@@ -132,34 +133,30 @@ def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tupl
     ("bad", "word"),
     [
         (
-            lambda s: edits.put_opening(
-                s, Opening(id="o", kind="window", wall="Z", offset=0, width=1, head=2)
-            ),
+            lambda s: edits.put(s, Opening(id="o", kind="window", wall="Z", offset=0, width=1, head=2)),
             "not there",
         ),
         (
-            lambda s: edits.put_opening(
+            lambda s: edits.put(
                 s, Opening(id="o", kind="window", wall="A", offset=0, width=1, head=1, sill=1.5)
             ),
             "sill",
         ),
         (
-            lambda s: edits.put_fixture(
-                s, Fixture(id="f", kind="post", x=0, y=0, width=1, depth=1, bottom=2, top=1)
-            ),
+            lambda s: edits.put(s, Fixture(id="f", kind="post", x=0, y=0, width=1, depth=1, bottom=2, top=1)),
             "bottom",
         ),
-        (lambda s: edits.put_run(s, Run(id="r", joins=Join(run="gone"))), "not there"),
-        (lambda s: edits.put_run(s, Run(id="r", source="planer")), "not there"),
-        (lambda s: edits.put_run(s, Run(id="r", port=PortRef(thing="planer", port="gone"))), "not there"),
-        (lambda s: edits.put_run(s, Run(id="r", port=PortRef(thing="planer", port="hood"))), "2 runs"),
-        (lambda s: edits.put_run(s, Run(id="main", joins=Join(run="saw-drop"))), "circle"),
-        (lambda s: edits.put_run(s, Run(id="r", gates=(Gate(id="saw-gate"),))), "used by 2"),
-        (lambda s: edits.put_gate_set(s, GateSet(id="g", open=("gone",))), "not there"),
-        (lambda s: edits.put_spell(s, Spell(id="x", capture=(0.9, 0.5, 0.1))), "low, central, high"),
+        (lambda s: edits.put(s, Run(id="r", joins=Join(run="gone"))), "not there"),
+        (lambda s: edits.put(s, Run(id="r", source="planer")), "not there"),
+        (lambda s: edits.put(s, Run(id="r", port=PortRef(thing="planer", port="gone"))), "not there"),
+        (lambda s: edits.put(s, Run(id="r", port=PortRef(thing="planer", port="hood"))), "2 runs"),
+        (lambda s: edits.put(s, Run(id="main", joins=Join(run="saw-drop"))), "circle"),
+        (lambda s: edits.put(s, Run(id="r", gates=(Gate(id="saw-gate"),))), "used by 2"),
+        (lambda s: edits.put(s, GateSet(id="g", open=("gone",))), "not there"),
+        (lambda s: edits.put(s, Spell(id="x", capture=(0.9, 0.5, 0.1))), "low, central, high"),
         (lambda s: replace(s, things=(*s.things, s.things[0])), "used by 2"),
     ],
 )
 def test_faults_are_found_and_said(bad: object, word: str) -> None:
     found = faults(bad(full()))  # type: ignore[operator]
-    assert any(word in sentence for sentence in found), found
+    assert any(word in fault.sentence for fault in found), found

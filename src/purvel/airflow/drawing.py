@@ -12,7 +12,7 @@ from math import atan2, cos, degrees, dist, hypot, radians, sin
 from purvel.airflow.layout import Path, length_of, point_along, run_paths
 from purvel.catalogue import materials
 from purvel.shop import Ducts, Gate, Join, PortRef, Run, Shop, Vertex
-from purvel.shop.edits import fresh_id, put_run
+from purvel.shop.edits import fresh_id, put
 
 LINE_UP = 0.08  # m: a corner this near to being in line with another goes there
 SQUARE = 9.0  # deg: a leg this near to square or 45° is drawn so
@@ -120,7 +120,7 @@ def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
 
 def path_of(shop: Shop, run: Run) -> Path:
     """The centre line that a run would have in the shop."""
-    trial = put_run(shop, run)
+    trial = put(shop, run)
     return run_paths(trial.ducts, trial.things)[run.id]
 
 

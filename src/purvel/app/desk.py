@@ -8,6 +8,7 @@ from purvel.files import FileError, save
 from purvel.files.autosave import Slot
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit
+from purvel.shop.parts import item_of
 
 AUTOSAVE_AFTER = 2_000  # ms after a change
 UNDO_DEPTH = 500
@@ -126,7 +127,7 @@ class Desk(QObject):
     @property
     def picked_body(self) -> Thing | Fixture | None:
         """The picked thing or fixture; None where something else is picked, or nothing."""
-        item = self.shop.item(self.picked or "")
+        item = item_of(self.shop, self.picked)
         return item if isinstance(item, Thing | Fixture) else None
 
     # ---- files

@@ -39,8 +39,8 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Grade
 from purvel.review.finding import Where
-from purvel.review.results import name_of
 from purvel.shop.edits import change_shop
+from purvel.shop.parts import name_of
 
 SMALLEST, LARGEST = 15, 24  # px of text
 COMPACT_FROM = 19  # px of text above which the rail and the right side give room to the middle

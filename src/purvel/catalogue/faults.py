@@ -4,21 +4,24 @@ from collections.abc import Iterator
 
 from purvel.catalogue.ducts import elbows, materials
 from purvel.shop import Shop
+from purvel.shop.faults import Fault
 
 
-def unknown_keys(shop: Shop) -> Iterator[str]:
-    """One sentence for each duct material or elbow that the catalogue does not have.
+def unknown_keys(shop: Shop) -> Iterator[Fault]:
+    """A fault for each duct material or elbow that the catalogue does not have.
 
     Kinds of things need none: things carry their own sizes.
     """
     for run in shop.ducts.runs:
         if run.material not in materials():
-            yield (
+            yield Fault(
+                run.id,
                 f"The run “{run.id}” is made of “{run.material}”, which is not in the catalogue; it has"
-                f" {', '.join(materials())}."
+                f" {', '.join(materials())}.",
             )
         if run.elbow not in elbows():
-            yield (
+            yield Fault(
+                run.id,
                 f"The run “{run.id}” turns in elbows “{run.elbow}”, which are not in the catalogue; it has"
-                f" {', '.join(elbows())}."
+                f" {', '.join(elbows())}.",
             )

@@ -74,7 +74,7 @@ def loads(data: bytes, name: str = "This file") -> Shop:
     if unknown:
         raise FileError(f"{name} has a field that Purvel does not know in shop.json: {unknown}.")
     if found := [*faults(shop), *unknown_keys(shop)]:
-        raise FileError(f"{name} does not hold together: {found[0]}")
+        raise FileError(f"{name} does not hold together: {found[0].sentence}")
     return shop
 
 

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from purvel.catalogue import limits
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
-from purvel.review.results import Results, name_of
+from purvel.review.results import Results
+from purvel.shop.parts import name_of
 
 LONG_CLEARING = 120.0  # min: dust that hangs two hours goes where you go [trade practice]
 SLOW_CLEARING = 45.0  # min [trade practice]

@@ -14,7 +14,8 @@ from purvel.catalogue import materials, transport
 from purvel.libraries import np, shapely
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
-from purvel.review.results import Results, chip_state, name_of
+from purvel.review.results import Results, chip_state
+from purvel.shop.parts import name_of
 from purvel.space.clearances import overhead_sweep
 
 # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]

@@ -14,20 +14,10 @@ from purvel.review.assemble import review
 from purvel.review.finding import Finding, Grade, Move
 from purvel.review.place import quick_findings, quick_rules
 from purvel.review.reader import Reader
-from purvel.review.results import Results, name_of, named_gate_sets
+from purvel.review.results import Results, named_gate_sets
 from purvel.shop import GateSet, Opening, Shop, Thing
-from purvel.shop.edits import (
-    Edit,
-    change_run,
-    change_session,
-    change_thing,
-    fresh_id,
-    move_thing,
-    put_gate_set,
-    put_opening,
-    put_thing,
-    remove,
-)
+from purvel.shop.edits import Edit, change, change_session, fresh_id, move_thing, put, remove
+from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon
 
@@ -226,13 +216,13 @@ def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
 
 
 def _heightener(thing: Thing, height: float) -> Edit:
-    return lambda shop: change_thing(
+    return lambda shop: change(
         shop, thing.id, height=height, work_height=None if thing.work_height is None else height
     )
 
 
 def _opener(opening: Opening) -> Edit:
-    return lambda shop: put_opening(shop, replace(opening, is_open=True))
+    return lambda shop: put(shop, replace(opening, is_open=True))
 
 
 def _way_in(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -242,7 +232,7 @@ def _way_in(finding: Finding, results: Results, say: Reader) -> Iterator[Candida
 
 
 def _entry(door: Opening) -> Edit:
-    return lambda shop: put_opening(shop, replace(door, entry=True))
+    return lambda shop: put(shop, replace(door, entry=True))
 
 
 def _support(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -290,7 +280,7 @@ def _fewer_gates(finding: Finding, results: Results) -> Iterator[Candidate]:
 
 
 def _gate_setter(gate_set: GateSet) -> Edit:
-    return lambda shop: put_gate_set(shop, gate_set)
+    return lambda shop: put(shop, gate_set)
 
 
 def _other_sizes(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -315,11 +305,11 @@ def _other_sizes(finding: Finding, results: Results, say: Reader) -> Iterator[Ca
 
 
 def _resizer(run_id: str, size: float) -> Edit:
-    return lambda shop: change_run(shop, run_id, diameter=size)
+    return lambda shop: change(shop, run_id, diameter=size)
 
 
 def _rematerial(run_id: str, material: str) -> Edit:
-    return lambda shop: change_run(shop, run_id, material=material)
+    return lambda shop: change(shop, run_id, material=material)
 
 
 def _transport(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:
@@ -424,7 +414,7 @@ def _hang_a_cleaner(results: Results) -> Iterator[Candidate]:
     x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
     cleaner = make_thing("air-cleaner", fresh_id(shop, "air-cleaner"), x, y)
     cleaner = replace(cleaner, z=max(0.0, min(2.05, shop.room.ceiling.height - cleaner.height)))
-    yield "Hang an air cleaner", lambda s: change_session(put_thing(s, cleaner), cleaner_on=True)
+    yield "Hang an air cleaner", lambda s: change_session(put(s, cleaner), cleaner_on=True)
 
 
 def _cleaner(finding: Finding, results: Results, say: Reader) -> Iterator[Candidate]:

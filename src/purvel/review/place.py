@@ -9,8 +9,9 @@ from collections.abc import Callable, Iterable, Iterator
 from purvel.libraries import shapely
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
-from purvel.review.results import Results, name_of
+from purvel.review.results import Results
 from purvel.shop import Thing
+from purvel.shop.parts import name_of
 from purvel.space.aisles import ONE_PERSON, SQUEEZE
 from purvel.space.clearances import (
     HEAD_HEIGHT,

@@ -15,7 +15,8 @@ from purvel.airflow.network import GateSetFlow, NetworkResult, solve
 from purvel.catalogue import dust_sizes, transport
 from purvel.roomair.day import Day, simulate
 from purvel.roomair.dust import settled
-from purvel.shop import GateSet, Opening, Shop, Thing, Wall
+from purvel.shop import GateSet, Shop, Thing
+from purvel.shop.parts import name_of
 from purvel.space.aisles import Aisle, aisle_grid, aisles
 from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, Side, floor, ground, sides
@@ -241,20 +242,6 @@ def gate_choices(shop: Shop, layout: Layout) -> list[tuple[str, tuple[str, ...]]
             taken.add(name := _numbered(f"{name_of(shop, end.thing)} alone", taken))
             choices.append((name, gates))
     return choices or [("All open", tuple(here))]
-
-
-def name_of(shop: Shop, item_id: str) -> str:
-    """The name of what can be picked, as it is said in a sentence."""
-    item = shop.item(item_id)
-    if isinstance(item, Opening):
-        return (
-            f"the {item.kind} door in wall {item.wall}"
-            if item.kind != "window"
-            else f"the window in wall {item.wall}"
-        )
-    if isinstance(item, Wall):
-        return f"wall {item_id}"
-    return (item.name if item is not None else "") or item_id
 
 
 def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:

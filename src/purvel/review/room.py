@@ -4,7 +4,8 @@ from collections.abc import Iterator
 
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.reader import Reader
-from purvel.review.results import Results, name_of
+from purvel.review.results import Results
+from purvel.shop.parts import name_of
 from purvel.space.ground import floor
 from purvel.space.traverse import closing_wall, fair_gap
 

@@ -1,19 +1,29 @@
-"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is
-not there.
-"""
+"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is not there."""
 
 import itertools
 from collections import Counter
 from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
 
 from purvel.shop.ducts import Run
+from purvel.shop.parts import PARTS, lost
 from purvel.shop.shop import Shop
+from purvel.shop.things import Source
 
 
-def faults(shop: Shop) -> list[str]:
-    """One sentence for each fault, none if the document holds together."""
+@dataclass(frozen=True, slots=True)
+class Fault:
+    """What does not hold together: the id of the item it is about, and one sentence that says so."""
+
+    item: str
+    sentence: str
+
+
+def faults(shop: Shop) -> list[Fault]:
+    """All faults, none if the document holds together."""
     return [
         *_repeated_ids(shop),
+        *_lost_references(shop),
         *_room_faults(shop),
         *_duct_faults(shop),
         *_source_faults(shop),
@@ -21,74 +31,47 @@ def faults(shop: Shop) -> list[str]:
     ]
 
 
-def _repeated_ids(shop: Shop) -> Iterator[str]:
-    groups = {
-        "wall": [wall.id for wall in shop.room.walls],
-        "opening": [opening.id for opening in shop.room.openings],
-        "thing or fixture": [
-            *(thing.id for thing in shop.things),
-            *(fixture.id for fixture in shop.room.fixtures),
-        ],
-        "run": [run.id for run in shop.ducts.runs],
-        "gate": [gate.id for run in shop.ducts.runs for gate in run.gates],
-        "gate set": [gate_set.id for gate_set in shop.ducts.gate_sets],
-        "spell": [spell.id for spell in shop.air.session.spells],
-    }
-    for what, ids in groups.items():
-        for name, count in Counter(ids).items():
+def _repeated_ids(shop: Shop) -> Iterator[Fault]:
+    groups: dict[str, Counter[str]] = {}
+    for part in PARTS:
+        if part.unique:
+            groups.setdefault(part.unique, Counter()).update(part.id_of(item) for item in part.get(shop))
+    for what, counted in groups.items():
+        for name, count in counted.items():
             if count > 1:
-                yield f"The id “{name}” is used by {count} {what} entries; each needs its own."
-    for thing in shop.things:
-        for name, count in Counter(port.id for port in thing.ports).items():
-            if count > 1:
-                yield f"The thing “{thing.id}” has {count} ports with the id “{name}”."
+                yield Fault(name, f"The id “{name}” is used by {count} {what} entries; each needs its own.")
 
 
-def _room_faults(shop: Shop) -> Iterator[str]:
-    walls = {wall.id: wall for wall in shop.room.walls}
+def _lost_references(shop: Shop) -> Iterator[Fault]:
+    for part, item, ref, wanted in lost(shop):
+        yield Fault(part.id_of(item), f"{part.spoken(item)} {ref.says} “{wanted}” that is not there.")
+
+
+def _room_faults(shop: Shop) -> Iterator[Fault]:
     for opening in shop.room.openings:
-        if opening.wall not in walls:
-            yield f"The opening “{opening.id}” is in a wall “{opening.wall}” that is not there."
         if opening.sill >= opening.head:
-            yield f"The opening “{opening.id}” has its sill at or above its head."
+            yield Fault(opening.id, f"The opening “{opening.id}” has its sill at or above its head.")
     for slope in shop.room.ceiling.slopes:
-        if slope.wall not in walls:
-            yield f"A sloping ceiling starts at a wall “{slope.wall}” that is not there."
         if slope.low >= shop.room.ceiling.height:
-            yield f"The sloping ceiling at wall “{slope.wall}” starts above the flat ceiling."
+            yield Fault(
+                slope.wall, f"The sloping ceiling at wall “{slope.wall}” starts above the flat ceiling."
+            )
     for fixture in shop.room.fixtures:
         if fixture.bottom >= fixture.top:
-            yield f"The fixture “{fixture.id}” has its bottom at or above its top."
+            yield Fault(fixture.id, f"The fixture “{fixture.id}” has its bottom at or above its top.")
 
 
-def _duct_faults(shop: Shop) -> Iterator[str]:
+def _duct_faults(shop: Shop) -> Iterator[Fault]:
     runs = {run.id: run for run in shop.ducts.runs}
-    ports = {(thing.id, port.id) for thing in shop.things for port in thing.ports}
-    sources = {thing.id for thing in shop.things if thing.source}
-    used: Counter[tuple[str, str]] = Counter()
+    used = Counter((run.port.thing, run.port.port) for run in shop.ducts.runs if run.port is not None)
     for run in shop.ducts.runs:
         if run.source is not None and run.joins is not None:
-            yield f"The run “{run.id}” starts both at a source and at another run."
-        if run.source is not None and run.source not in sources:
-            yield f"The run “{run.id}” starts at a source “{run.source}” that is not there."
-        if run.joins is not None and run.joins.run not in runs:
-            yield f"The run “{run.id}” joins a run “{run.joins.run}” that is not there."
-        if run.port is not None:
-            used[(run.port.thing, run.port.port)] += 1
-            if (run.port.thing, run.port.port) not in ports:
-                yield (
-                    f"The run “{run.id}” ends at a port “{run.port.thing} {run.port.port}” that is not there."
-                )
+            yield Fault(run.id, f"The run “{run.id}” starts both at a source and at another run.")
         if _goes_in_circles(run.id, runs):
-            yield f"The run “{run.id}” joins itself in a circle."
+            yield Fault(run.id, f"The run “{run.id}” joins itself in a circle.")
     for (thing, port), count in used.items():
         if count > 1:
-            yield f"The port “{thing} {port}” has {count} runs on it."
-    gates = {gate.id for run in shop.ducts.runs for gate in run.gates}
-    for gate_set in shop.ducts.gate_sets:
-        for gate in gate_set.open:
-            if gate not in gates:
-                yield f"The gate set “{gate_set.id}” opens a gate “{gate}” that is not there."
+            yield Fault(thing, f"The port “{thing} {port}” has {count} runs on it.")
 
 
 def _goes_in_circles(start: str, runs: Mapping[str, Run]) -> bool:
@@ -103,22 +86,27 @@ def _goes_in_circles(start: str, runs: Mapping[str, Run]) -> bool:
     return False
 
 
-def _source_faults(shop: Shop) -> Iterator[str]:
+def _source_faults(shop: Shop) -> Iterator[Fault]:
     for thing in shop.things:
-        if thing.source is None:
-            continue
-        flows = [point.flow for point in thing.source.curve]
-        pressures = [point.pressure for point in thing.source.curve]
-        if any(b <= a for a, b in itertools.pairwise(flows)):
-            yield f"The curve of “{thing.id}” must rise in flow from point to point."
-        if pressures[0] <= 0:
-            yield f"The curve of “{thing.id}” must start above zero pressure."
-        if pressures[-1] >= max(pressures):
-            yield f"The curve of “{thing.id}” must fall towards its last point."
+        if thing.source is not None:
+            for reason in curve_faults(thing.source):
+                yield Fault(thing.id, f"The curve of “{thing.id}” {reason}")
 
 
-def _air_faults(shop: Shop) -> Iterator[str]:
+def curve_faults(source: Source) -> Iterator[str]:
+    """Why a source's curve cannot be one, each as the end of a sentence."""
+    flows = [point.flow for point in source.curve]
+    pressures = [point.pressure for point in source.curve]
+    if any(b <= a for a, b in itertools.pairwise(flows)):
+        yield "must rise in flow from point to point."
+    if pressures[0] <= 0:
+        yield "must start above zero pressure."
+    if pressures[-1] >= max(pressures):
+        yield "must fall towards its last point."
+
+
+def _air_faults(shop: Shop) -> Iterator[Fault]:
     for spell in shop.air.session.spells:
         for name, band in (("emission", spell.emission), ("capture", spell.capture)):
             if not band[0] <= band[1] <= band[2]:
-                yield f"The {name} of the spell “{spell.id}” must run low, central, high."
+                yield Fault(spell.id, f"The {name} of the spell “{spell.id}” must run low, central, high.")

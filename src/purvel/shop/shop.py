@@ -6,13 +6,11 @@ from typing import Annotated
 from msgspec import Meta
 
 from purvel.quantities.systems import System
-from purvel.shop.air import Air, Spell
-from purvel.shop.ducts import Ducts, Run
+from purvel.shop.air import Air
+from purvel.shop.ducts import Ducts
 from purvel.shop.fields import Length, Name, Text
-from purvel.shop.room import Fixture, Opening, Room, Wall
+from purvel.shop.room import Room
 from purvel.shop.things import Stock, Thing
-
-Item = Thing | Wall | Opening | Fixture | Run | Spell
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -44,16 +42,3 @@ class Shop:
     def thing(self, thing_id: str) -> Thing | None:
         """The thing with this id."""
         return next((thing for thing in self.things if thing.id == thing_id), None)
-
-    def item(self, item_id: str) -> Item | None:
-        """Whatever has this id and can be picked."""
-        room = self.room
-        groups: tuple[tuple[Item, ...], ...] = (
-            self.things,
-            room.walls,
-            room.openings,
-            room.fixtures,
-            self.ducts.runs,
-            self.air.session.spells,
-        )
-        return next((one for group in groups for one in group if one.id == item_id), None)

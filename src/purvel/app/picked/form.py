@@ -14,8 +14,8 @@ from purvel.app.desk import Desk
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.quantities import Units, units_for
 from purvel.review.reader import Reader
-from purvel.review.results import name_of
-from purvel.shop import Shop
+from purvel.shop.edits import put
+from purvel.shop.parts import item_of, name_of
 
 HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
 
@@ -32,10 +32,6 @@ class Form(ABC):
     def build(self) -> None:
         """Makes the rows."""
 
-    @abstractmethod
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        """The shop with the item changed."""
-
     def fault(self, changed: Any) -> str:
         """Why the item cannot be so, in one sentence; empty where it can."""
         return ""
@@ -48,7 +44,7 @@ class Form(ABC):
             self.refuse(fault)
         else:
             self.desk.apply(
-                lambda shop: self.into(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}"
+                lambda shop: put(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}"
             )
 
     def shape(self) -> object:
@@ -58,7 +54,7 @@ class Form(ABC):
     @property
     def now(self) -> Any:
         """The item as it is in the shop."""
-        return self.desk.shop.item(self.item)
+        return item_of(self.desk.shop, self.item)
 
     @property
     def say(self) -> Reader:

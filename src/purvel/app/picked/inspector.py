@@ -12,6 +12,7 @@ from purvel.app.widgets.fields import form
 from purvel.app.widgets.flow import refilling
 from purvel.shop import Fixture, Opening, Run, Spell, Thing, Wall
 from purvel.shop.edits import remove
+from purvel.shop.parts import item_of
 
 FORMS: dict[type, type[Form]] = {
     Thing: ThingForm,
@@ -39,7 +40,7 @@ class Inspector(QWidget):
     def rebuild(self) -> None:
         """Makes the form anew for what is picked now."""
         item = self.desk.picked
-        kind = type(self.desk.shop.item(item or ""))
+        kind = type(item_of(self.desk.shop, item))
         with refilling(self.box, same=self._about[:2] == (item, kind)):
             self._fill(item, kind)
 
@@ -67,7 +68,7 @@ class Inspector(QWidget):
     def refresh(self) -> None:
         """Shows the document's values in the fields; other rows where the item asks for them."""
         item = self.desk.picked
-        kind = type(self.desk.shop.item(item or ""))
+        kind = type(item_of(self.desk.shop, item))
         if self._about[:2] != (item, kind) or (
             self._form is not None and self._form.shape() != self._about[2]
         ):

@@ -5,8 +5,8 @@ from typing import Any
 
 from purvel.app.picked.form import HOW, Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
-from purvel.shop import Shop, Slope
-from purvel.shop.edits import fresh_wall_id, put_fixture, put_opening, put_wall, slope_ceiling, split_wall
+from purvel.shop import Slope
+from purvel.shop.edits import fresh_wall_id, slope_ceiling, split_wall
 from purvel.space.clearances import split_point
 
 
@@ -35,9 +35,6 @@ class WallForm(Form):
             self._split,
             "For a jog or a chase that was missed: two walls in line, to be corrected.",
         )
-
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_wall(shop, changed)
 
     def shape(self) -> object:
         return self._slope() is None
@@ -93,9 +90,6 @@ class OpeningForm(Form):
         self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
         self.tick("The way in", "entry")
 
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_opening(shop, changed)
-
     def fault(self, changed: Any) -> str:
         return "The sill must be below the head." if changed.sill >= changed.head else ""
 
@@ -116,9 +110,6 @@ class FixtureForm(Form):
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
         self.note("Press = on the plan to type its distance from a wall.")
         self.tick("Has a flame", "flame")
-
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_fixture(shop, changed)
 
     def fault(self, changed: Any) -> str:
         return "The bottom must be below the top." if changed.bottom >= changed.top else ""

@@ -8,8 +8,8 @@ from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.shop import Gate, Shop
-from purvel.shop.edits import put_run, remove
+from purvel.shop import Gate
+from purvel.shop.edits import remove
 
 
 class RunForm(Form):
@@ -53,9 +53,6 @@ class RunForm(Form):
             self.row("Leaves at", at, lambda one: one.joins.at, lambda value: self._join(at=value))
         for number, gate in enumerate(run.gates):
             self._gate(number, gate)
-
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_run(shop, changed)
 
     def shape(self) -> object:
         run = self.now

@@ -10,9 +10,8 @@ from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field,
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter, Shop
-from purvel.shop.edits import put_thing
-from purvel.shop.faults import faults
+from purvel.shop import CurvePoint, Filter
+from purvel.shop.faults import curve_faults
 
 MEANINGS = (
     ("total", "total pressure, no filter"),
@@ -48,9 +47,6 @@ class ThingForm(Form):
             self._source()
         if thing.cleaner is not None:
             self._cleaner()
-
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_thing(shop, changed)
 
     def shape(self) -> object:
         thing = self.now
@@ -138,12 +134,9 @@ class ThingForm(Form):
         def take() -> None:
             try:
                 curve = read_curve(points.toPlainText(), self.desk.shop.units)
-                trial = self.into(
-                    self.desk.shop, replace(self.now, source=replace(self.now.source, curve=curve))
-                )
-                wrong = [fault for fault in faults(trial) if f"“{self.item}”" in fault]
+                wrong = next(curve_faults(replace(self.now.source, curve=curve)), "")
                 if wrong:
-                    raise ValueError(wrong[0].replace(f"of “{self.item}” ", ""))
+                    raise ValueError(f"The curve {wrong}")
             except ValueError as exc:
                 refusal.setText(str(exc))
                 return

@@ -1,12 +1,8 @@
 """The form for a spell of work."""
 
-from typing import Any
-
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.catalogue import captures, operations
-from purvel.shop import Shop
-from purvel.shop.edits import put_spell
 
 
 class SpellForm(Form):
@@ -44,9 +40,6 @@ class SpellForm(Form):
             "What is thrown off is known to a factor of five either way, what a hood catches to about a"
             " fifth."
         )
-
-    def into(self, shop: Shop, changed: Any) -> Shop:
-        return put_spell(shop, changed)
 
     def _other_work(self, key: str) -> None:
         one = operations()[key]

@@ -10,7 +10,8 @@ from purvel.libraries import np, shapely
 from purvel.quantities.systems import System
 from purvel.review import Results
 from purvel.shop import Fixture, Opening, Shop, Thing
-from purvel.shop.edits import Edit, move_thing, put_fixture, put_opening
+from purvel.shop.edits import Edit, move_thing, put
+from purvel.shop.parts import item_of
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import Side, footprint, footprints
 
@@ -79,7 +80,7 @@ def wall_at(results: Results, x: float, y: float, slack: float) -> tuple[Side, f
 def take(results: Results, item: str, x: float, y: float) -> Grip | None:
     """Takes hold of an item at a point."""
     shop = results.shop
-    held = shop.item(item)
+    held = item_of(shop, item)
     if isinstance(held, Thing):
         return Grip(
             item,
@@ -90,10 +91,10 @@ def take(results: Results, item: str, x: float, y: float) -> Grip | None:
     if isinstance(held, Fixture):
         grid = step_of(shop.units)
 
-        def put(s: Shop, px: float, py: float) -> Shop:
-            return put_fixture(s, replace(held, x=_round(px, grid), y=_round(py, grid)))
+        def place(s: Shop, px: float, py: float) -> Shop:
+            return put(s, replace(held, x=_round(px, grid), y=_round(py, grid)))
 
-        return Grip(item, (held.x - x, held.y - y), put, f"Move {held.name or held.kind}")
+        return Grip(item, (held.x - x, held.y - y), place, f"Move {held.name or held.kind}")
     if isinstance(held, Opening) and held.wall in results.sides:
         side = results.sides[held.wall]
         along = (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
@@ -110,7 +111,7 @@ def _put_opening(shop: Shop, results: Results, opening: Opening, x: float, y: fl
         return shop
     side, along = found
     offset = _round(min(max(0.0, along + held), max(0.0, side.length - opening.width)), step_of(shop.units))
-    return put_opening(shop, replace(opening, wall=side.wall, offset=max(0.0, offset)))
+    return put(shop, replace(opening, wall=side.wall, offset=max(0.0, offset)))
 
 
 def _round(value: float, step: float) -> float:
@@ -169,5 +170,5 @@ def set_distance(item: Thing | Fixture, results: Results, wall: str, distance: f
             x, y = item.x - side.out[0] * (distance - now), item.y - side.out[1] * (distance - now)
             if isinstance(item, Thing):
                 return lambda shop: move_thing(shop, item.id, x, y)
-            return lambda shop: put_fixture(shop, replace(item, x=x, y=y))
+            return lambda shop: put(shop, replace(item, x=x, y=y))
     return None

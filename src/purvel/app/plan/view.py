@@ -20,7 +20,8 @@ from purvel.app.theme import LIGHT, Look
 from purvel.quantities import format_length
 from purvel.review.finding import Where
 from purvel.shop import Fixture, Opening, Thing
-from purvel.shop.edits import change_thing, move_thing, put_fixture, remove
+from purvel.shop.edits import change, move_thing, put, remove
+from purvel.shop.parts import item_of
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint
 
@@ -352,11 +353,11 @@ class PlanView(QWidget):
         item = self.desk.picked_body
         if isinstance(item, Thing):
             self.desk.apply(
-                lambda shop: change_thing(shop, item.id, angle=(item.angle + by) % 360), f"Turn {item.name}"
+                lambda shop: change(shop, item.id, angle=(item.angle + by) % 360), f"Turn {item.name}"
             )
         elif item is not None:
             self.desk.apply(
-                lambda shop: put_fixture(shop, replace(item, angle=(item.angle + by) % 360)),
+                lambda shop: put(shop, replace(item, angle=(item.angle + by) % 360)),
                 f"Turn {item.name or item.kind}",
             )
 
@@ -404,7 +405,7 @@ class PlanView(QWidget):
     def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
         shop = self.desk.shop
         step = hands.step_of(shop.units) * (10 if large else 1)
-        item, results = shop.item(self.desk.picked or ""), self.bench.quick()
+        item, results = item_of(shop, self.desk.picked), self.bench.quick()
         if isinstance(item, Thing):  # by the step alone: nudging does not snap
             self.desk.apply(
                 lambda s: move_thing(s, item.id, item.x + dx * step, item.y + dy * step),

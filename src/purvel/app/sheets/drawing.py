@@ -16,8 +16,8 @@ from purvel.lists import parts
 from purvel.review import Grade, Review, review
 from purvel.review.finding import STAGES
 from purvel.review.reader import Reader
-from purvel.review.results import name_of
 from purvel.shop import Shop
+from purvel.shop.parts import name_of
 from purvel.space.setout import set_out
 
 MARGIN = 0.6  # m round the room

@@ -19,7 +19,7 @@ from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, kinds, limits, operations
 from purvel.roomair.day import past_hoods
 from purvel.shop import Spell
-from purvel.shop.edits import change_air, change_session, fresh_id, put_spell
+from purvel.shop.edits import change_air, change_session, fresh_id, put
 
 
 class AirStage(Stage):
@@ -111,7 +111,7 @@ class AirStage(Stage):
         )
         minutes = max(session.minutes, spell.start + spell.minutes + 10.0)
         self.desk.apply(
-            lambda shop: change_session(put_spell(shop, spell), minutes=min(1440.0, minutes)),
+            lambda shop: change_session(put(shop, spell), minutes=min(1440.0, minutes)),
             f"Add {one.name.lower()}",
         )
         self.desk.pick(spell.id)

@@ -20,9 +20,10 @@ from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.review.reader import Reader
-from purvel.review.results import name_of, named_gate_sets
+from purvel.review.results import named_gate_sets
 from purvel.shop import GateSet
-from purvel.shop.edits import fresh_id, put_gate_set, remove
+from purvel.shop.edits import fresh_id, put, remove
+from purvel.shop.parts import name_of
 
 
 class DuctInstrument(QWidget):
@@ -184,7 +185,7 @@ class DuctInstrument(QWidget):
 
     def _rename(self, own: GateSet, name: str) -> None:
         self.chosen = name
-        self.desk.apply(lambda shop: put_gate_set(shop, replace(own, name=name)), "Name a gate choice")
+        self.desk.apply(lambda shop: put(shop, replace(own, name=name)), "Name a gate choice")
 
     def flip(self, gate: str) -> None:
         """Opens a shut gate of the chosen set and shuts an open one."""
@@ -216,7 +217,7 @@ class DuctInstrument(QWidget):
             self.refresh()
             return
         self.chosen = changed.name
-        self.desk.apply(lambda s: put_gate_set(s, changed), "Open gates" if on else "Shut gates")
+        self.desk.apply(lambda s: put(s, changed), "Open gates" if on else "Shut gates")
 
 
 class SuctionWalk(QWidget):

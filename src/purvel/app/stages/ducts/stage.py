@@ -40,7 +40,7 @@ from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowRow, clear
 from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Run
-from purvel.shop.edits import change_ducts, change_run, fresh_id, put_run
+from purvel.shop.edits import change, change_ducts, fresh_id, put
 
 UNDER_CEILING = 0.1524  # m; 6 in: a run that is drawn hangs at least this far below it
 REACH = 14.0  # px within which a click takes an inlet, a port or a run
@@ -246,7 +246,7 @@ class DuctsStage(Stage):
         return Grip(
             run.id,
             (held.x - x, held.y - y),
-            lambda shop, px, py: put_run(shop, move_corner(run, held, px, py, grid)),
+            lambda shop, px, py: put(shop, move_corner(run, held, px, py, grid)),
             f"Move a corner of {run.name}",
         )
 
@@ -420,7 +420,7 @@ class DuctsStage(Stage):
     def _finish(self, run: Run) -> None:
         self._hold(None)
         run = finished(self.desk.shop, run)
-        self.desk.apply(lambda shop: put_run(shop, run), f"Draw {run.name}")
+        self.desk.apply(lambda shop: put(shop, run), f"Draw {run.name}")
         self.desk.pick(run.id)
 
     def _set_gate(self, x: float, y: float) -> None:
@@ -435,7 +435,7 @@ class DuctsStage(Stage):
         run = next(one for one in self.desk.shop.ducts.runs if one.id == run_id)
         gate = new_gate(self.desk.shop, run, at)
         self.desk.apply(
-            lambda shop: change_run(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}"
+            lambda shop: change(shop, run_id, gates=(*run.gates, gate)), f"Set a gate on {run.name}"
         )
         self.desk.pick(run_id)
 

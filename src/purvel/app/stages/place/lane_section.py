@@ -15,8 +15,8 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.libraries import np
 from purvel.review.reader import Reader
-from purvel.review.results import name_of
 from purvel.shop import Thing
+from purvel.shop.parts import name_of
 from purvel.space.lanes import Lane, extent_along
 
 FARTHEST = 9.0  # m of lane that are drawn either way

@@ -14,7 +14,7 @@ from purvel.app.theme import Look
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import kinds, make_thing
-from purvel.shop.edits import change_shop, fresh_id, put_thing
+from purvel.shop.edits import change_shop, fresh_id, put
 from purvel.space.clearances import free_spot
 from purvel.space.ground import footprint
 
@@ -80,7 +80,7 @@ class PlaceStage(Stage):
         same = sum(1 for one in self.desk.shop.things if one.kind == kind)
         if same:
             thing = replace(thing, name=f"{thing.name} {same + 1}")
-        self.desk.apply(lambda shop: put_thing(shop, thing), f"Place {thing.name}")
+        self.desk.apply(lambda shop: put(shop, thing), f"Place {thing.name}")
         self.desk.pick(thing.id)
 
     def draw(self, sheet: Sheet) -> None:

@@ -17,7 +17,7 @@ from purvel.app.widgets.fields import length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
 from purvel.shop import Ceiling, Wall
-from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put_fixture, put_opening, put_wall
+from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put
 from purvel.shop.room import FixtureKind, OpeningKind
 from purvel.space.clearances import free_offset
 from purvel.space.traverse import closing_wall
@@ -112,7 +112,7 @@ class RoomStage(Stage):
     def add_wall(self, length: float, turn: float) -> None:
         """The next wall of the walk."""
         wall = Wall(id=fresh_wall_id(self.desk.shop), length=length, turn=turn)
-        self.desk.apply(lambda shop: put_wall(shop, wall), f"Add wall {wall.id}")
+        self.desk.apply(lambda shop: put(shop, wall), f"Add wall {wall.id}")
 
     def _is_met(self) -> bool:
         """Whether the last wall ends where the first began."""
@@ -130,7 +130,7 @@ class RoomStage(Stage):
         back = Wall(
             id=fresh_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced"
         )
-        self.desk.apply(lambda shop: put_wall(put_wall(shop, last), back), "Close the loop")
+        self.desk.apply(lambda shop: put(put(shop, last), back), "Close the loop")
         self.desk.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
 
     def add_opening(self, kind: OpeningKind) -> None:
@@ -146,7 +146,7 @@ class RoomStage(Stage):
         offset = free_offset(self.desk.shop.room, wall, opening)
         entry = kind == "swing" and not any(one.entry for one in self.desk.shop.room.openings)
         opening = replace(opening, offset=offset, entry=entry)
-        self.desk.apply(lambda shop: put_opening(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
+        self.desk.apply(lambda shop: put(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
         self.desk.pick(opening.id)
 
     def add_fixture(self, kind: FixtureKind) -> None:
@@ -156,7 +156,7 @@ class RoomStage(Stage):
         fixture = make_fixture(
             kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
         )
-        self.desk.apply(lambda shop: put_fixture(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
+        self.desk.apply(lambda shop: put(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
         self.desk.pick(fixture.id)
 
     def begin(self) -> None:

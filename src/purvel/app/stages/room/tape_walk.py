@@ -18,7 +18,7 @@ from purvel.app.widgets.scrolled import scrolled
 from purvel.quantities import format_length
 from purvel.review.reader import Reader
 from purvel.shop import Wall
-from purvel.shop.edits import put_wall, remove_wall
+from purvel.shop.edits import put, remove
 from purvel.space.traverse import fair_gap
 
 HOW = (("measured", "taped"), ("plate", "off a drawing"), ("paced", "paced"))
@@ -95,7 +95,7 @@ class TapeWalk(QWidget):
         turn.entered.connect(lambda value: self._change(wall.id, turn=float(value)))
         how.entered.connect(lambda value: self._change(wall.id, how=value))
         away.clicked.connect(
-            lambda: self.desk.apply(lambda shop: remove_wall(shop, wall.id), f"Take out wall {wall.id}")
+            lambda: self.desk.apply(lambda shop: remove(shop, wall.id), f"Take out wall {wall.id}")
         )
         for column, widget in enumerate((name, length, turn, how, away)):
             self.grid.addWidget(widget, number, column)
@@ -105,7 +105,7 @@ class TapeWalk(QWidget):
         wall = next((one for one in self.desk.shop.room.walls if one.id == wall_id), None)
         if wall is not None:
             changed = replace(wall, **changes)  # type: ignore[arg-type]
-            self.desk.apply(lambda shop: put_wall(shop, changed), f"Correct wall {wall_id}")
+            self.desk.apply(lambda shop: put(shop, changed), f"Correct wall {wall_id}")
 
     def refresh(self) -> None:
         """Shows the walls as they are now."""

@@ -1,0 +1,32 @@
+"""Edits: pure functions from one shop to the next, by part.
+
+What an edit takes away, it also takes out of everything that refers to it.
+"""
+
+from collections.abc import Callable
+
+from purvel.shop.edits.air import change_air, change_session
+from purvel.shop.edits.ducts import change_ducts
+from purvel.shop.edits.parts import change, change_shop, fresh_id, put, remove
+from purvel.shop.edits.room import change_room, fresh_wall_id, slope_ceiling, split_wall
+from purvel.shop.edits.things import move_thing
+from purvel.shop.shop import Shop
+
+Edit = Callable[[Shop], Shop]
+
+__all__ = [
+    "Edit",
+    "change",
+    "change_air",
+    "change_ducts",
+    "change_room",
+    "change_session",
+    "change_shop",
+    "fresh_id",
+    "fresh_wall_id",
+    "move_thing",
+    "put",
+    "remove",
+    "slope_ceiling",
+    "split_wall",
+]
