@@ -10,6 +10,10 @@ import pytest
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads, saves
 from purvel.review import Grade, Review, review
+from purvel.review.air.answers import AirAnswers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop.faults import faults
 
 ROOT = Path(__file__).parents[1]
@@ -36,10 +40,10 @@ def test_they_hold_together_and_use_every_stage(name: str) -> None:
     assert faults(shop) == []
     one = checked(name)
     assert (
-        one.results.traverse.is_closed
-        and one.results.lanes
-        and one.results.networks
-        and one.results.day is not None
+        one.answers.of(RoomAnswers).traverse.is_closed
+        and one.answers.of(PlaceAnswers).lanes
+        and one.answers.of(DuctAnswers).networks
+        and one.answers.of(AirAnswers).day is not None
     )
 
 
@@ -60,10 +64,10 @@ def test_the_garage_lets_the_car_home_and_the_spare_room_has_only_a_vac() -> Non
         Grade.GOOD
     ]
     room = checked("spare-room")
-    assert 9.0 < room.results.floor_area < 12.5  # about 3 by 3.5 m
+    assert 9.0 < room.answers.of(RoomAnswers).floor_area < 12.5  # about 3 by 3.5 m
     assert [thing.source.kind for thing in room.shop.things if thing.source] == ["vac"]
 
 
 def test_every_gate_choice_of_the_mended_garage_was_solved() -> None:
-    for network in checked("garage-mended").results.networks:
+    for network in checked("garage-mended").answers.of(DuctAnswers).networks:
         assert network.sets and all(one.converged and one.imbalance < 0.1 for one in network.sets)

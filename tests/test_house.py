@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from purvel.catalogue import duct_sizes, elbows, kinds, limits, make_thing, materials, operations
-from purvel.review.finding import STAGES
+from purvel.review.stages import STAGES
 
 ROOT = Path(__file__).parents[1]
 
@@ -104,7 +104,7 @@ def test_each_stage_has_a_picture_that_the_readme_shows() -> None:
     pictures = sorted(path.name for path in (ROOT / "docs" / "screenshots").glob("*.png"))
     assert 4 <= len(pictures) < 20
     for stage in STAGES:
-        assert f"{stage}.png" in pictures
+        assert f"{stage.key}.png" in pictures
     assert all(f"docs/screenshots/{name}" in readme for name in pictures)
 
 

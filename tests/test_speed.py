@@ -10,7 +10,8 @@ from pytest_benchmark.fixture import BenchmarkFixture
 
 from purvel.airflow.network import solve
 from purvel.catalogue import dust_sizes, make_thing
-from purvel.review import Reviewer
+from purvel.review import Answers, Memory
+from purvel.review.place.answers import PlaceAnswers
 from purvel.roomair.day import simulate
 from purvel.roomair.mixing import respond, two_zones
 from purvel.shop import Air, Session, Shop, Spell
@@ -64,15 +65,19 @@ def crowded() -> Shop:
 
 
 def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: BenchmarkFixture) -> None:
-    shop, reviewer = crowded(), Reviewer()
+    shop, reviewer = crowded(), Memory()
 
     def drag() -> None:
         drag.x += 0.01
-        results = reviewer.results(move_thing(shop, "planer-2", drag.x, 4.0))
-        _ = results.lanes, results.overlaps, results.standing
+        answers = Answers(move_thing(shop, "planer-2", drag.x, 4.0), reviewer)
+        _ = (
+            answers.of(PlaceAnswers).lanes,
+            answers.of(PlaceAnswers).overlaps,
+            answers.of(PlaceAnswers).standing,
+        )
 
     drag.x = 1.0
-    assert len(reviewer.results(shop).lanes) == 30
+    assert len(Answers(shop, reviewer).of(PlaceAnswers).lanes) == 30
     assert median(drag) < 25 * yardstick()
     benchmark(drag)
 

@@ -2,15 +2,14 @@
 
 import csv
 import io
-from collections import Counter
 from collections.abc import Iterable
-from dataclasses import dataclass
 from math import cos, radians, sin
-from typing import Literal
 
-from purvel.airflow.layout import layouts, length_of, run_paths
-from purvel.catalogue import materials
-from purvel.review.results import Reviewer
+from purvel.airflow.parts import parts
+from purvel.review import Answers, Memory
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
 from purvel.shop.parts import name_of
 from purvel.space.ground import footprint
@@ -25,65 +24,19 @@ def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
     return text.getvalue()
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
-    """A line of the parts list: `size` is the inside diameter [m], `amount` metres of pipe or hose, or
-    pieces.
-    """
-
-    run: str
-    part: str
-    size: float
-    unit: Literal["m", "piece"]
-    amount: float
-
-
-def parts(shop: Shop) -> list[Part]:
-    """What the duct system is made of: pipe and hose by run, then fittings and gates by the piece."""
-    found = []
-    paths = run_paths(shop.ducts, shop.things)
-    for run in shop.ducts.runs:
-        found.append(
-            Part(
-                run.name or run.id,
-                materials()[run.material].name,
-                run.diameter,
-                "m",
-                length_of(paths[run.id]),
-            )
-        )
-        if run.gates:
-            found.append(Part(run.name or run.id, "Gate", run.diameter, "piece", len(run.gates)))
-    for layout in layouts(shop.ducts, shop.things):
-        counted: Counter[tuple[str, str, float]] = Counter()
-        for segment in layout.segments:
-            run_name = name_of(shop, segment.run)
-            counted.update(
-                (run_name, fitting.name, fitting.section)
-                for fitting in segment.fittings
-                if fitting.name != "Open gate"
-            )
-            if segment.is_branch and layout.segments[segment.downstream].run != segment.run:
-                counted[
-                    run_name,
-                    f"Branch fitting {segment.angle:.0f}°",
-                    layout.segments[segment.downstream].diameter,
-                ] += 1
-        found += [Part(run, name, size, "piece", count) for (run, name, size), count in counted.items()]
-    return found
-
-
 def parts_csv(shop: Shop) -> str:
     """The parts list; pipe and hose in metres."""
+    ducts = Answers(shop, Memory()).of(DuctAnswers)
+    systems = (network.layout for network in ducts.networks)
     rows = (
         (
-            one.run,
+            name_of(shop, one.run),
             one.part,
             f"{one.size * 1000:.0f}",
             one.unit,
             f"{one.amount:.2f}" if one.unit == "m" else f"{one.amount:.0f}",
         )
-        for one in parts(shop)
+        for one in parts(shop.ducts, ducts.run_paths, systems)
     )
     return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
 
@@ -111,7 +64,8 @@ def plan_dxf(shop: Shop) -> str:
     """The plan in millimetres: walls, openings, fixtures, things, lanes and ducts on layers of their own."""
     import ezdxf
 
-    results = Reviewer().results(shop)
+    answers = Answers(shop, Memory())
+    room, place, ducts = (answers.of(RoomAnswers), answers.of(PlaceAnswers), answers.of(DuctAnswers))
     drawing = ezdxf.new("R2010", units=4)
     for layer in ("WALLS", "OPENINGS", "FIXTURES", "THINGS", "LANES", "DUCTS"):
         drawing.layers.add(layer)
@@ -124,11 +78,11 @@ def plan_dxf(shop: Shop) -> str:
             dxfattribs={"layer": layer},
         )
 
-    if results.traverse.corners:
-        outline(results.traverse.corners, "WALLS")
+    if room.traverse.corners:
+        outline(room.traverse.corners, "WALLS")
     for opening in shop.room.openings:
-        if opening.wall in results.sides:
-            side = results.sides[opening.wall]
+        if opening.wall in room.sides:
+            side = room.sides[opening.wall]
             outline(
                 [side.at(opening.offset), side.at(opening.offset + opening.width)], "OPENINGS", close=False
             )
@@ -139,11 +93,11 @@ def plan_dxf(shop: Shop) -> str:
         space.add_text(thing.name or thing.id, height=80, dxfattribs={"layer": "THINGS"}).set_placement(
             (thing.x * 1000, thing.y * 1000)
         )
-    for one in results.lanes.values():
+    for one in place.lanes.values():
         c, s = cos(radians(one.direction)), sin(radians(one.direction))
         ends = [(one.origin[0] + c * u, one.origin[1] + s * u) for u in (-one.into.length, one.out.length)]
         outline(ends, "LANES", close=False)
-    for path in results.run_paths.values():
+    for path in ducts.run_paths.values():
         if len(path) > 1:
             space.add_polyline3d(
                 [tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"}

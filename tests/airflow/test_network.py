@@ -47,7 +47,7 @@ def hood(name: str, diameter: float = 0.1, loss: float = 1.0) -> Hood:
 
 
 def fitting(loss: float, diameter: float) -> Fitting:
-    return Fitting("fitting", loss, diameter, loss)
+    return Fitting("elbow", "fitting", loss, diameter, loss)
 
 
 def two_drops(angle: float = 45.0) -> Layout:

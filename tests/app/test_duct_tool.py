@@ -8,6 +8,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from purvel.catalogue import make_thing
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import Ceiling, Ducts, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change_room
 from purvel.shop.faults import faults
@@ -106,7 +107,7 @@ def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
     # along the main: 2.0 out, up to 2.286 m, 1.5 across
     assert branch.joins.at == pytest.approx(2.0 + 1.636 + 1.5, abs=0.1)
     drawing.settle()
-    (network,) = drawing.window.bench.latest.results.networks
+    (network,) = drawing.window.bench.latest.answers.of(DuctAnswers).networks
     assert [segment.role for segment in network.layout.segments if segment.run == branch.id] == ["hose"]
 
 
@@ -261,13 +262,16 @@ def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
     drawing.click(*port(drawing, "planer"))
     drawing.window.stages[2].draw_button.setChecked(False)
     drawing.settle()
-    before = drawing.window.bench.latest.results.networks[0].layout.segments[0].length
+    before = drawing.window.bench.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
     planer = drawing.desk.shop.thing("planer")
     assert planer is not None
     drawing.stage(1)
     drawing.drag((planer.x, planer.y), (planer.x + 1.5, planer.y))
     drawing.settle()
-    assert drawing.window.bench.latest.results.networks[0].layout.segments[0].length > before + 0.5
+    assert (
+        drawing.window.bench.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
+        > before + 0.5
+    )
 
 
 def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:

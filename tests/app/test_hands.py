@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QCheckBox
 
 from purvel.app.widgets.fields import TextField
 from purvel.catalogue import make_thing
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import Shop
 from purvel.space.ground import footprint
 from purvel.space.traverse import walk
@@ -189,16 +190,16 @@ def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
 
 
 def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> None:
-    from purvel.airflow.layout import point_along
+    from purvel.airflow.paths import point_along
 
     bench.demo("garage-mended")
     bench.stage(2)
     ducts = bench.window.stages[2]
     ducts.walk.choose("Planer alone")
     run = next(run for run in bench.desk.shop.ducts.runs if run.gates and run.gates[0].id != "planer-gate")
-    x, y, _ = point_along(ducts.results().run_paths[run.id], run.gates[0].at)
+    x, y, _ = point_along(ducts.answers().of(DuctAnswers).run_paths[run.id], run.gates[0].at)
     bench.click(x, y)
-    chosen = next(one for one in bench.desk.shop.ducts.gate_sets if one.name == ducts.walk.chosen)
+    chosen = next(one for one in bench.desk.shop.ducts.gate_sets if one.id == ducts.walk.chosen)
     assert set(chosen.open) == {"planer-gate", run.gates[0].id}
 
 

@@ -9,6 +9,7 @@ import pytest
 from PySide6.QtWidgets import QCheckBox, QPlainTextEdit, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField, TextField
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import Fixture, Opening, Run, Shop, Spell, Thing
 from tests.app.conftest import Bench, enter
 
@@ -136,7 +137,7 @@ def test_choices_and_ticks_go_both_ways(bench: Bench) -> None:
     how.setCurrentIndex(2)
     how.activated.emit(2)
     assert thing("planer")(bench.desk.shop).how == "paced"
-    assert any(one.basis.kind == "a guess" for one in _review(bench) if one.about == "planer")
+    assert any(one.basis.kind == "a guess" for one in _review(bench) if one.about == ("planer",))
 
 
 def _review(bench: Bench) -> Any:
@@ -150,7 +151,7 @@ def test_a_clogged_filter_takes_flow_and_a_clean_one_gives_it(bench: Bench) -> N
 
     def flow() -> float:
         bench.settle()
-        return bench.window.bench.latest.results.networks[0].sets[0].flow
+        return bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets[0].flow
 
     seasoned = flow()
     bench.desk.pick("collector")

@@ -11,6 +11,7 @@ from purvel.app.widgets.fields import TextField
 from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
 from purvel.review import Grade
+from purvel.review.air.answers import AirAnswers
 from purvel.shop import Opening, Shop
 from purvel.shop.edits import change, change_session, put
 from tests.app.conftest import Bench, enter
@@ -23,7 +24,7 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
         bench.stage(2)
         walk = bench.window.stages[2].walk
         for one in walk.network.sets:
-            walk.choose(one.name)
+            walk.choose(one.id)
             for hood in one.hoods:
                 bench.desk.pick(hood.thing)
                 total = sum(loss for _, loss in walk.walk.steps())
@@ -35,7 +36,7 @@ def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> No
     bench.demo("garage")
     bench.stage(2)
     walk = bench.window.stages[2].walk
-    walk.choose("All gates open")
+    walk.choose("set-all")
     assert walk.hood().thing == "planer"  # 220 of 400 cfm
     bench.desk.pick("jointer")
     assert walk.hood().thing == "jointer" and walk.walk.steps()[0][0] == "hood of Jointer"
@@ -47,7 +48,7 @@ def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> N
     bench.demo("garage")
     bench.stage(2)
     walk = bench.window.stages[2].walk
-    walk.choose("Jointer alone")
+    walk.choose("alone/jointer/chute")
     QApplication.processEvents()
 
     def box() -> QCheckBox:
@@ -70,10 +71,10 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
         "A jointer with a long name",
         "A jointer with a name so long that it fits nowhere",
     ):
-        walk.choose("Jointer alone")
+        walk.choose("alone/jointer/chute")
         bench.desk.apply(lambda shop, n=name: change(shop, "jointer", name=n), "Name")
         bench.settle()
-        walk.choose(f"{name} alone")
+        walk.choose("alone/jointer/chute")
         (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
         chosen = walk.flow()
         beside = (label.pos().x(), label.pos().y()) == pytest.approx(
@@ -98,7 +99,7 @@ def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
     def field() -> TextField:
         return walk.choices.findChild(TextField)
 
-    walk.choose("All gates open")
+    walk.choose("set-all")
     before = bench.desk.shop
     for refused, words in (("  ", "one letter"), ("Planer alone", "taken"), ("x" * 201, "200")):
         enter(field(), refused)
@@ -106,7 +107,7 @@ def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
     enter(field(), "Dust day")
     bench.settle()
     assert (
-        walk.flow().name == "Dust day"
+        walk.name_of(walk.flow()) == "Dust day"
         and [one.name for one in bench.desk.shop.ducts.gate_sets].count("Dust day") == 1
     )
 
@@ -119,10 +120,10 @@ def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench)
         if finding.rule in ("chips-move", "hood-flow"):
             bench.window.findings.reveal(finding.key)
             assert (
-                walk.flow().name == finding.where.gate_set
-                and f"“{walk.flow().name}”" in finding.sentence + finding.why
+                walk.flow().id == finding.where.gate_set
+                and f"“{walk.name_of(walk.flow())}”" in finding.sentence + finding.why
             )
-    walk.choose("Jointer alone")
+    walk.choose("alone/jointer/chute")
     walk.toggle("saw-gate", True)
     bench.settle()
     assert "saw-gate" in walk.flow().open_gates  # the open card does not take the choice back
@@ -157,7 +158,7 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
     boxes["Saw gate"].click()
     bench.settle()
     (own,) = bench.desk.shop.ducts.gate_sets
-    assert set(own.open) == {"planer-gate", "saw-gate"} and walk.chosen == own.name
+    assert set(own.open) == {"planer-gate", "saw-gate"} and walk.chosen == own.id
     name = next(
         line
         for line in walk.choices.findChildren(QLineEdit)
@@ -213,13 +214,13 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     bench.demo("garage")
     bench.stage(3)
     day = bench.window.stages[3].day
-    results = bench.window.bench.latest.results
+    answers = bench.window.bench.latest.answers
     (exposure,) = [one for one in bench.window.bench.latest.of("air") if one.rule == "exposure"]
-    average = format_number(results.day.courses["central"].average_8h)
+    average = format_number(answers.of(AirAnswers).day.courses["central"].average_8h)
     assert average in day.verdict.text() and average in exposure.sentence
-    share = f"{results.day.courses['central'].average_8h / limits()[bench.desk.shop.air.limit].value:.0%}"
+    share = f"{answers.of(AirAnswers).day.courses['central'].average_8h / limits()[bench.desk.shop.air.limit].value:.0%}"
     assert share in day.verdict.text() and share in exposure.sentence
-    course = results.day.courses["central"]
+    course = answers.of(AirAnswers).day.courses["central"]
     total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
     assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)
     bench.desk.apply(lambda shop: change_session(shop, spells=()), "No work")
@@ -270,7 +271,7 @@ def test_switches_of_the_session(bench: Bench) -> None:
 
     def average() -> float:
         bench.settle()
-        return bench.window.bench.latest.results.day.courses["central"].average_8h
+        return bench.window.bench.latest.answers.of(AirAnswers).day.courses["central"].average_8h
 
     with_cleaner = average()
     air.cleaner.click()

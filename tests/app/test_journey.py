@@ -14,6 +14,9 @@ from purvel.catalogue import make_thing
 from purvel.files import load
 from purvel.files.autosave import leftovers
 from purvel.review import Grade
+from purvel.review.air.answers import AirAnswers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put
 from purvel.space.clearances import wall_distances
@@ -100,7 +103,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
         thing = bench.desk.shop.things[-1]
         assert (thing.x, thing.y) == pytest.approx(where, abs=0.1)
     bench.settle()
-    lanes = bench.window.bench.latest.results.lanes
+    lanes = bench.window.bench.latest.answers.of(PlaceAnswers).lanes
     assert set(lanes) == {"table-saw-1", "planer-1"}
     bench.desk.pick("table-saw-1")
     assert lanes["table-saw-1"].longest_board > 0.5
@@ -131,25 +134,29 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     ducts.add_gate(runs[1].id, 0.2)
     ducts.add_gate(runs[2].id, 0.2)
     bench.settle()
-    sets = bench.window.bench.latest.results.networks[0].sets
-    assert [one.name for one in sets] == ["Thickness planer alone", "Table saw alone"]
+    sets = bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+    assert [ducts.walk.name_of(one) for one in sets] == ["Thickness planer alone", "Table saw alone"]
 
-    ducts.walk.chosen = sets[0].name
+    ducts.walk.chosen = sets[0].id
     ducts.walk.toggle(bench.desk.shop.ducts.runs[2].gates[0].id, True)
     bench.settle()
-    both = next(one for one in bench.window.bench.latest.results.networks[0].sets if len(one.open_gates) == 2)
+    both = next(
+        one
+        for one in bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+        if len(one.open_gates) == 2
+    )
     alone = next(
         one
-        for one in bench.window.bench.latest.results.networks[0].sets
-        if one.name == "Thickness planer alone"
+        for one in bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+        if ducts.walk.name_of(one) == "Thickness planer alone"
     )
     assert both.hoods[0].flow < alone.hoods[0].flow
     starved = [
         one
         for one in bench.window.bench.latest.of("ducts")
-        if one.rule == "hood-flow" and one.about.startswith("planer")
+        if one.rule == "hood-flow" and one.about[0].startswith("planer")
     ]
-    assert starved[0].grade <= Grade.MEND and both.name in starved[0].sentence
+    assert starved[0].grade <= Grade.MEND and ducts.walk.name_of(both) in starved[0].sentence
 
     panel = bench.window.findings
     panel.reveal(starved[0].key)
@@ -167,7 +174,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     bench.stage(3)
     bench.window.stages[3].add_work("planer")
     bench.settle()
-    day = bench.window.bench.latest.results.day
+    day = bench.window.bench.latest.answers.of(AirAnswers).day
     assert day is not None and day.courses["central"].clear_after is not None
     assert "8 h average" in bench.window.stages[3].day.verdict.text().replace("\u00a0", " ")
 

@@ -11,8 +11,9 @@ from PySide6.QtWidgets import QApplication, QScrollArea
 from purvel.app.plan.sheet import Sheet
 from purvel.app.widgets.findings import FindingCard
 from purvel.catalogue import make_thing
-from purvel.review import Grade
-from purvel.review.reader import Reader
+from purvel.review import Figures, Grade
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Room, Shop, Wall
 from purvel.shop.edits import move_thing, put
 from tests.app.conftest import Bench
@@ -117,7 +118,7 @@ def test_openings_slide_along_walls_and_never_past_their_ends(bench: Bench) -> N
     bench.demo("garage")
     bench.stage(0)
     window = next(one for one in bench.desk.shop.room.openings if one.kind == "window")
-    side = bench.window.bench.quick().sides[window.wall]
+    side = bench.window.bench.quick().of(RoomAnswers).sides[window.wall]
     middle = side.at(window.offset + window.width / 2, 0.03)
     far = side.at(side.length + 2.0, 0.03)
     bench.drag(middle, far)
@@ -167,8 +168,8 @@ def test_plan_section_and_finding_say_one_figure(
     monkeypatch.setattr(Sheet, "letter", lambda self, word: said.extend(word.texts))
     bench.demo(demo)
     bench.stage(1)
-    say = Reader("imperial")
-    for name, one in bench.window.bench.latest.results.lanes.items():
+    say = Figures("imperial")
+    for name, one in bench.window.bench.latest.answers.of(PlaceAnswers).lanes.items():
         said.clear()
         bench.desk.pick(name)
         bench.window.plan.grab()
@@ -177,7 +178,7 @@ def test_plan_section_and_finding_say_one_figure(
         finding = next(
             card
             for card in bench.window.bench.latest.of("place")
-            if card.rule == "lane" and card.about == name
+            if card.rule == "lane" and card.about == (name,)
         )
         assert figure in finding.sentence + finding.why
         assert bench.window.stages[1].instrument._stop_words(one)[0].startswith(f"in {into}, ")

@@ -50,7 +50,7 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
     for step in range(30):
         bench.desk.apply(lambda shop, x=step: move_thing(shop, "jointer", 2.0 + 0.01 * x, 1.5), "Move")
     bench.settle()
-    assert bench.window.bench.latest.results.shop is bench.desk.shop
+    assert bench.window.bench.latest.answers.shop is bench.desk.shop
 
 
 def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(bench: Bench) -> None:
@@ -71,7 +71,7 @@ def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(be
     )
     assert not review._rest.isActive()
     bench.settle()
-    assert review.latest.results.shop is bench.desk.shop
+    assert review.latest.answers.shop is bench.desk.shop
 
 
 def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
@@ -81,7 +81,7 @@ def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
     assert jointer is not None
     bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
     bench.settle()
-    assert bench.window.plan.is_dragging and bench.window.bench.latest.results.shop is bench.desk.shop
+    assert bench.window.plan.is_dragging and bench.window.bench.latest.answers.shop is bench.desk.shop
 
 
 def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench: Bench) -> None:

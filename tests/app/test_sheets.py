@@ -21,8 +21,8 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
 from purvel.quantities import parse_length
-from purvel.review import Grade, review
-from purvel.review.reader import Reader
+from purvel.review import Figures, Grade, review
+from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
 from purvel.space.ground import footprint, sides
 from purvel.space.setout import CORNERS
@@ -65,11 +65,11 @@ def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(
 def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
     checked = review(loads(demo_bytes("garage")))
     words = html.unescape(_words(checked))
-    say = Reader(checked.shop.units)
+    say = Figures(checked.shop.units)
     for one in checked.findings:
         if one.grade < Grade.GOOD:
             assert one.grade.word in words and one.sentence.split("“")[0][:20] in words
-    for one in checked.results.lanes.values():
+    for one in checked.answers.of(PlaceAnswers).lanes.values():
         assert say.length(one.longest_board) in words
 
 
@@ -91,7 +91,7 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
 def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplication) -> None:
     for name in ("garage", "spare-room-mended"):
         shop = loads(demo_bytes(name))
-        words, say = html.unescape(_words(review(shop))), Reader(shop.units)
+        words, say = html.unescape(_words(review(shop))), Figures(shop.units)
         for row in list(csv.reader(io.StringIO(setout_csv(shop))))[1:]:
             mark = f"<td>{row[0]}</td><td>{row[1]}</td><td>{row[2]}: "
             assert mark in words
@@ -128,7 +128,7 @@ def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
     assert drawing.header["$INSUNITS"] == 4  # millimetres
     assert len(space.query('LWPOLYLINE[layer=="OPENINGS"]')) == len(shop.room.openings)
     assert len(space.query('LWPOLYLINE[layer=="FIXTURES"]')) == len(shop.room.fixtures)
-    assert len(space.query('LWPOLYLINE[layer=="LANES"]')) == len(review(shop).results.lanes)
+    assert len(space.query('LWPOLYLINE[layer=="LANES"]')) == len(review(shop).answers.of(PlaceAnswers).lanes)
     assert len(space.query('POLYLINE[layer=="DUCTS"]')) == len(shop.ducts.runs)
     names = {text.dxf.text for text in space.query('TEXT[layer=="THINGS"]')}
     assert names == {thing.name for thing in shop.things}

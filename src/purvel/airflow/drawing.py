@@ -9,7 +9,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import atan2, cos, degrees, dist, hypot, radians, sin
 
-from purvel.airflow.layout import Path, length_of, point_along, run_paths
+from purvel.airflow.paths import Path, length_of, point_along, run_paths
 from purvel.catalogue import materials
 from purvel.shop import Ducts, Gate, Join, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import fresh_id, put

@@ -13,8 +13,9 @@ from math import pi
 
 from purvel.airflow.air import AirState
 from purvel.airflow.fittings import junction
+from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
 from purvel.airflow.friction import factor_and_slope
-from purvel.airflow.layout import Hood, Layout
+from purvel.airflow.segments import Friction, Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve
 from purvel.libraries import Array, np
 
@@ -24,109 +25,23 @@ _TOLERANCE = 1e-8
 _MOST_STEPS, _FREE_STEPS = 100, 12
 
 
-@dataclass(frozen=True, slots=True)
-class SegmentFlow:
-    """One segment in one gate set: flow [m3/s], speed [m/s], friction factor, friction coefficient f L/D,
-    fittings, shut gate and junction coefficients on its own velocity pressure [-], and the loss of total
-    pressure along it [Pa].
-    """
-
-    flow: float
-    speed: float
-    velocity_pressure: float
-    reynolds: float
-    friction_factor: float
-    friction: float
-    fittings: float
-    shut_gate: float
-    junction: float
-    loss: float
-    total_pressure: float
-
-    @property
-    def friction_loss(self) -> float:
-        """What of the loss is friction [Pa]."""
-        return self.friction * self.velocity_pressure
-
-    @property
-    def fittings_loss(self) -> float:
-        """What of it is fittings, a shut gate among them [Pa]."""
-        return (self.fittings + self.shut_gate) * self.velocity_pressure
-
-    @property
-    def junction_loss(self) -> float:
-        """What of it is the joint that it flows into [Pa]; a gain is negative."""
-        return self.junction * self.velocity_pressure
-
-    @property
-    def static_pressure(self) -> float:
-        """Static pressure at its downstream end [Pa], negative under suction."""
-        return self.total_pressure - self.velocity_pressure
-
-
-@dataclass(frozen=True, slots=True)
-class HoodFlow:
-    """One hood in one gate set: flow [m3/s], speed in the port [m/s], entry loss [Pa], static suction in the
-    port [Pa], whether its gates are open.
-    """
-
-    thing: str
-    port: str
-    segment: int
-    flow: float
-    port_speed: float
-    entry_loss: float
-    static_suction: float
-    is_open: bool
-
-
-@dataclass(frozen=True, slots=True)
-class GateSetFlow:
-    """The whole system with one set of gates open.
-
-    Pressures in Pa, flows in m3/s; `imbalance` is the worst energy error of any path [Pa].
-    """
-
-    name: str
-    open_gates: tuple[str, ...]
-    density: float
-    flow: float
-    source_pressure: float
-    separator_loss: float
-    filter_loss: float
-    discharge_loss: float
-    segments: tuple[SegmentFlow, ...]
-    hoods: tuple[HoodFlow, ...]
-    imbalance: float
-    converged: bool
-
-    @property
-    def duct_suction(self) -> float:
-        """Total-pressure loss on the suction side, from the room to the source's inlet [Pa]."""
-        return self.source_pressure - self.separator_loss - self.filter_loss - self.discharge_loss
-
-
-@dataclass(frozen=True, slots=True)
-class NetworkResult:
-    """All gate sets of one source."""
-
-    layout: Layout
-    air: AirState
-    sets: tuple[GateSetFlow, ...]
-
-
 class _Arrays:
     """A layout as arrays: S segments, H hoods, and for each junction leg the terms on the legs' and the
     combined velocity pressures.
     """
 
-    def __init__(self, layout: Layout, leak_area: float) -> None:
+    def __init__(self, layout: Layout, sets: int, leak_area: float) -> None:
         segments = layout.segments
+        self.has_hose = any(one.hose is not None for one in segments)
         self.count = len(segments)
         self.area = np.array([one.area for one in segments])
         self.diameter = np.array([one.diameter for one in segments])
-        self.length = np.array([one.length * one.multiplier for one in segments])
-        self.relative_roughness = np.array([one.roughness / one.diameter for one in segments])
+        assumed = [[_frictions(one)[which] for one in segments] for which in range(3 if self.has_hose else 1)]
+        rows = np.array([[(one.roughness, one.multiplier) for one in row] for row in assumed])
+        # (B, S): the sets with hoses as they mostly are, then at their smooth and at their rough end
+        self.relative_roughness = np.repeat(rows[..., 0] / self.diameter, sets, axis=0)
+        lengths = np.array([one.length for one in segments])
+        self.length = np.repeat(rows[..., 1] * lengths, sets, axis=0)
         self.fittings = np.array([sum(fitting.loss for fitting in one.fittings) for one in segments])
         self.hoods = np.array(layout.hoods, dtype=int)
         self.passes = np.zeros((self.count, len(self.hoods)))  # 1 where a segment carries a hood's flow
@@ -163,26 +78,43 @@ class _Arrays:
 def solve(
     layout: Layout, gate_sets: Sequence[tuple[str, Sequence[str]]], air: AirState, leak_area: float
 ) -> NetworkResult:
-    """The flows for each (name, open gates); gates not named are shut and leak through `leak_area` [m2].
+    """The flows for each (id, open gates); gates not named are shut and leak through `leak_area` [m2].
 
     Unknowns are the hoods' flows; the equations say that along the path of every hood the losses sum to the
     source's pressure. Newton's method on all sets at once, steps held to a factor of four. Above 4 kPa of
     suction the air's mean density between hood and source is used.
     """
-    arrays = _Arrays(layout, leak_area)
     curve = SourceCurve(layout.source)
-    names = [name for name, _ in gate_sets]
+    if not layout.hoods or not gate_sets:
+        still = (_still(choice, gates, layout, curve, air) for choice, gates in gate_sets)
+        return NetworkResult(layout, air, tuple(still))
+    arrays = _Arrays(layout, len(gate_sets), leak_area)
     opened = [frozenset(gates) for _, gates in gate_sets]
-    shut_count = np.array(
-        [[sum(gate not in gates for gate in one.gates) for one in layout.segments] for gates in opened],
-        dtype=float,
-    )
-    shut_count = shut_count.reshape(len(gate_sets), arrays.count)
-    if not len(arrays.hoods) or not gate_sets:
-        return NetworkResult(
-            layout, air, tuple(_still(name, gates, layout, curve, air) for name, gates in gate_sets)
-        )
-    rho = np.full(len(gate_sets), air.density)
+    counted = [[sum(gate not in gates for gate in one.gates) for one in layout.segments] for gates in opened]
+    shut_count = np.tile(np.array(counted, dtype=float), (3 if arrays.has_hose else 1, 1))
+    solved = _solved(arrays, curve, shut_count, air)
+    table = _table(layout, arrays, curve, shut_count, solved, air.viscosity)
+    choices = [(choice, gates) for (choice, _), gates in zip(gate_sets, opened)]
+    sets = tuple(_read(layout, curve, choices, solved, table))
+    return NetworkResult(layout, air, sets, _ranges(solved.flows, len(sets)) if arrays.has_hose else ())
+
+
+def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:
+    """As it mostly is, smooth, rough."""
+    central = Friction(segment.roughness, segment.multiplier)
+    return (central, *segment.hose) if segment.hose else (central,) * 3
+
+
+def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """The least and the most of each hood's flow in each set, from the rows with smooth and with rough hose."""
+    ends = flows[sets:].reshape(2, sets, -1)
+    low, high = ends.min(axis=0).tolist(), ends.max(axis=0).tolist()
+    return tuple(tuple(zip(*pair)) for pair in zip(low, high))
+
+
+def _solved(arrays: _Arrays, curve: SourceCurve, shut_count: Array, air: AirState) -> _Solved:
+    """All sets under all assumptions of hose, in one batch."""
+    rho = np.full(len(shut_count), air.density)
     solved = _newton(arrays, curve, shut_count, rho, air.viscosity, None)
     for _ in range(6):
         total = solved.flows.sum(axis=1)
@@ -192,12 +124,10 @@ def solve(
             break
         rho = thin
         solved = _newton(arrays, curve, shut_count, rho, air.viscosity, solved.flows)
-    return NetworkResult(
-        layout, air, tuple(_read(layout, arrays, curve, names, opened, shut_count, solved, air.viscosity))
-    )
+    return solved
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class _Solved:
     """Hood flows (B, H), friction factors (B, S), densities (B,) and what the energy along each hood's path
     still misses [Pa] (B, H).
@@ -261,66 +191,59 @@ def _first_guess(arrays: _Arrays, curve: SourceCurve, fixed: Array, rho: Array) 
 
 def _read(
     layout: Layout,
-    arrays: _Arrays,
     curve: SourceCurve,
-    names: Sequence[str],
-    opened: Sequence[frozenset[str]],
-    shut_count: Array,
+    choices: Sequence[tuple[str, frozenset[str]]],
     solved: _Solved,
-    mu: float,
+    table: list[list[list[float]]],
 ) -> Iterator[GateSetFlow]:
-    """All figures of every set from its hood flows."""
-    rho = solved.rho[:, None]
-    flow = solved.flows @ arrays.passes.T
-    speed = flow / arrays.area
-    vp = 0.5 * rho * speed**2
-    friction = solved.factor * arrays.length / arrays.diameter
-    shut = shut_count * arrays.shut
-    at_junction = vp @ arrays.coupling.T
-    loss = (friction + arrays.fittings + shut) * vp + at_junction
+    """The result of every set from its hood flows and the table of its segments."""
     total = solved.flows.sum(axis=1)
     pressure = curve.total_pressure(total, solved.rho)[0]
     rest = curve.losses(total, solved.rho)
-    below = np.empty_like(loss)  # total pressure at the downstream end of each segment
-    for index, segment in enumerate(layout.segments):
-        lower = segment.downstream
-        below[:, index] = rest.total - pressure if lower < 0 else below[:, lower] + loss[:, lower]
-    junction_loss = np.divide(at_junction, vp, out=np.zeros_like(vp), where=vp > 0)
-    reynolds = rho * speed * arrays.diameter / mu
-    columns = (
-        flow,
-        speed,
-        vp,
-        reynolds,
-        solved.factor,
-        friction,
-        np.broadcast_to(arrays.fittings, flow.shape),
-        shut,
-        junction_loss,
-        loss,
-        below,
-    )
-    table = np.stack(columns, axis=-1).tolist()
     miss = np.abs(solved.miss).max(axis=1)
     ends = list(_ends(layout))
-    for b, name in enumerate(names):
+    for b, (choice, opened) in enumerate(choices):
+        rho = float(solved.rho[b])
         yield GateSetFlow(
-            name=name,
-            open_gates=tuple(sorted(opened[b])),
-            density=float(solved.rho[b]),
+            id=choice,
+            open_gates=tuple(sorted(opened)),
+            density=rho,
             flow=float(total[b]),
             source_pressure=float(pressure[b]),
             separator_loss=float(rest.separator[b]),
             filter_loss=float(rest.filter[b]),
             discharge_loss=float(rest.discharge[b]),
             segments=tuple(SegmentFlow(*row) for row in table[b]),
-            hoods=tuple(
-                _hood(index, hood, gates <= opened[b], table[b][index][0], float(solved.rho[b]))
-                for index, hood, gates in ends
-            ),
+            hoods=tuple(_hood(i, hood, gates <= opened, table[b][i][0], rho) for i, hood, gates in ends),
             imbalance=float(miss[b]),
             converged=bool(miss[b] < 1e-5 * max(abs(pressure[b]), 1.0)),
         )
+
+
+def _table(
+    layout: Layout, arrays: _Arrays, curve: SourceCurve, shut_count: Array, solved: _Solved, mu: float
+) -> list[list[list[float]]]:
+    """The figures of every segment in every set, in the order of SegmentFlow."""
+    rho = solved.rho[:, None]
+    flow = solved.flows @ arrays.passes.T
+    speed = flow / arrays.area
+    vp = 0.5 * rho * speed**2
+    friction = solved.factor * arrays.length / arrays.diameter
+    fittings = np.broadcast_to(arrays.fittings, flow.shape)
+    shut = shut_count * arrays.shut
+    at_junction = vp @ arrays.coupling.T
+    loss = (friction + fittings + shut) * vp + at_junction
+    total = solved.flows.sum(axis=1)
+    at_inlet = curve.losses(total, solved.rho).total - curve.total_pressure(total, solved.rho)[0]
+    below = np.empty_like(loss)  # total pressure at the downstream end of each segment
+    for index, segment in enumerate(layout.segments):
+        lower = segment.downstream
+        below[:, index] = at_inlet if lower < 0 else below[:, lower] + loss[:, lower]
+    junction_loss = np.divide(at_junction, vp, out=np.zeros_like(vp), where=vp > 0)
+    reynolds = rho * speed * arrays.diameter / mu
+    columns = (flow, speed, vp, reynolds, solved.factor, friction, fittings, shut, junction_loss, loss, below)
+    rows: list[list[list[float]]] = np.stack(columns, axis=-1).tolist()
+    return rows
 
 
 def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
@@ -339,12 +262,14 @@ def _hood(index: int, hood: Hood, is_open: bool, flow: float, rho: float) -> Hoo
     )
 
 
-def _still(name: str, gates: Sequence[str], layout: Layout, curve: SourceCurve, air: AirState) -> GateSetFlow:
+def _still(
+    choice: str, gates: Sequence[str], layout: Layout, curve: SourceCurve, air: AirState
+) -> GateSetFlow:
     """A system without a single hood: nothing flows, the source stands at shut-off."""
     none = SegmentFlow(0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, -curve.shut_off)
     pressure = curve.shut_off * air.density / layout.source.density
     return GateSetFlow(
-        name,
+        choice,
         tuple(sorted(gates)),
         air.density,
         0.0,

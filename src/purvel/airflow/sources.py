@@ -11,7 +11,7 @@ from purvel.shop import Source
 _LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Losses:
     """What is lost between the inlet and the room [Pa], by part."""
 

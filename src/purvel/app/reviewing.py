@@ -7,7 +7,7 @@ from time import monotonic
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
 from purvel.app.desk import Desk
-from purvel.review import Finding, Results, Review, Reviewer, moves_for, review
+from purvel.review import Answers, Finding, Memory, Review, remedies_for, review
 from purvel.shop import Shop
 
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
@@ -31,7 +31,6 @@ class _Job(QRunnable):
             return  # a later request is waiting
         try:
             answer = review(self.shop, self.bench.memory)
-            _ = answer.results.networks, answer.results.day, answer.results.lanes
         # whatever goes wrong is said on the screen, not lost in a thread
         except Exception as exc:  # noqa: BLE001
             self.bench.answer.failed.emit(self.serial, f"{type(exc).__name__}: {exc}")
@@ -46,7 +45,7 @@ class _MovesJob(QRunnable):
 
     def run(self) -> None:
         try:
-            moves = moves_for(self.finding, self.of.results)
+            moves = remedies_for(self.finding, self.of.answers)
         except Exception as exc:  # noqa: BLE001
             self.bench.answer.failed.emit(-1, f"{type(exc).__name__}: {exc}")
             moves = ()
@@ -58,13 +57,13 @@ class ReviewBench(QObject):
 
     reviewed = Signal()
     went_stale = Signal()
-    moves_ready = Signal(str, object)
+    moves_ready = Signal(object, object)
     failed = Signal(str)
 
     def __init__(self, desk: Desk) -> None:
         super().__init__(desk)
         self.desk = desk
-        self.memory = Reviewer()
+        self.memory = Memory()
         self.serial = 0
         self.latest: Review = review(desk.shop, self.memory)
         self.is_stale = False
@@ -73,7 +72,7 @@ class ReviewBench(QObject):
         self.answer = _Answer(self)
         self.answer.ready.connect(self._take)
         self.answer.failed.connect(self._fail)
-        self._quick = Reviewer()
+        self._hand = Answers(desk.shop, self.memory)
         self._asked = 0.0
         self._in_hand = False
         self._rest = QTimer(self)
@@ -108,9 +107,11 @@ class ReviewBench(QObject):
         self._rest.stop()
         self._pool.start(_Job(self.serial, self, self.desk.shown))
 
-    def quick(self) -> Results:
-        """Results for what is shown now, computed as far as asked for: for what must follow the hand."""
-        return self._quick.results(self.desk.shown)
+    def quick(self) -> Answers:
+        """Answers for what is shown now, computed as far as asked for: for what must follow the hand."""
+        if self._hand.shop is not self.desk.shown:
+            self._hand = Answers(self.desk.shown, self.memory)
+        return self._hand
 
     def ask_moves(self, finding: Finding) -> None:
         """Has moves tried; `moves_ready` brings them."""

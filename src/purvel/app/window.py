@@ -26,7 +26,7 @@ from purvel.app.filing import Filing
 from purvel.app.picked import Inspector
 from purvel.app.plan.view import PlanView
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import STAGE_LIST, Stages, number_of
+from purvel.app.stages import ENTRIES, Stages, number_of
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import DARK, LIGHT, Look, style_sheet
 from purvel.app.widgets.fields import text_field
@@ -247,12 +247,12 @@ class Window(QMainWindow):
         column.setContentsMargins(6, 8, 6, 8)
         column.setSpacing(6)
         self.rail: list[QToolButton] = []
-        for number, stage in enumerate(STAGE_LIST):
+        for number, stage in enumerate(ENTRIES):
             button = QToolButton()
-            button.setText(f"{number + 1} {stage.title}")
+            button.setText(f"{number + 1} {stage.record.title}")
             button.setObjectName("stage")
             button.setCheckable(True)
-            button.setToolTip(f"{stage.question}  (key {number + 1})")
+            button.setToolTip(f"{stage.record.question}  (key {number + 1})")
             button.clicked.connect(lambda _=False, n=number: self.show_stage(n))
             column.addWidget(button)
             self.rail.append(button)
@@ -307,12 +307,12 @@ class Window(QMainWindow):
         key("Ctrl+Y", self.desk.redo)
         key("Ctrl+=", lambda: self.set_text(self.pixels + 3))
         key("F1", self.help)
-        for number in range(len(STAGE_LIST)):
+        for number in range(len(ENTRIES)):
             key(f"Alt+{number + 1}", lambda n=number: self.show_stage(n))
 
     def keyPressEvent(self, event: object) -> None:
         text = event.text()  # type: ignore[attr-defined]
-        if text.isdigit() and 1 <= int(text) <= len(STAGE_LIST):
+        if text.isdigit() and 1 <= int(text) <= len(ENTRIES):
             self.show_stage(int(text) - 1)
         elif text.lower() == "u":
             self.switch_units()
@@ -340,7 +340,7 @@ class Window(QMainWindow):
         self.instruments.setCurrentWidget(chosen.instrument)
         self.plan.stage = self.stage
         self.findings.show_stage(self.stage.entry.key)
-        self.found_caption.setText(self.stage.entry.question)
+        self.found_caption.setText(self.stage.entry.record.question)
         self.stage.refresh()
         self._guide()
         self.plan.fit_again()
@@ -376,7 +376,7 @@ class Window(QMainWindow):
         for stage in self.stages.made():
             stage.dress(self.look, self.pixels)
             stage.rebuild()
-        for button, stage in zip(self.rail, STAGE_LIST):
+        for button, stage in zip(self.rail, ENTRIES):
             button.setIcon(icon(stage.key, self.look.wood_edge, self.look.accent, self.look.accent_text))
             button.setIconSize(QSize(round(self.pixels * 1.3), round(self.pixels * 1.3)))
             compact = self.pixels > COMPACT_FROM
@@ -462,10 +462,10 @@ class Window(QMainWindow):
         count = self.bench.latest.to_mend()
         none = "nothing to mend" if self.bench.latest.findings else "nothing to check yet"
         self.mend.setText(f"{count} to mend" if count else none)
-        for number, (button, stage) in enumerate(zip(self.rail, STAGE_LIST)):
+        for number, (button, stage) in enumerate(zip(self.rail, ENTRIES)):
             bad = sum(one.grade <= Grade.MEND for one in self.bench.latest.of(stage.key))  # type: ignore[arg-type]
-            button.setText(f"{number + 1} {stage.title}{f' ({bad})' if bad else ''}")
-            button.setAccessibleName(f"{stage.title}, {bad} to mend")
+            button.setText(f"{number + 1} {stage.record.title}{f' ({bad})' if bad else ''}")
+            button.setAccessibleName(f"{stage.record.title}, {bad} to mend")
         self.stage.refresh()
 
     def show_worst(self) -> None:
@@ -482,12 +482,12 @@ class Window(QMainWindow):
     def find(self) -> None:
         """Ctrl+K."""
         entries: list[tuple[str, Callable[[], object]]] = []
-        for number, stage in enumerate(self.stages[index] for index in range(len(STAGE_LIST))):
-            entries.append((f"Go to {stage.entry.title}", lambda n=number: self.show_stage(n)))
+        for number, stage in enumerate(self.stages[index] for index in range(len(ENTRIES))):
+            entries.append((f"Go to {stage.entry.record.title}", lambda n=number: self.show_stage(n)))
             for label, act in stage.commands():
                 entries.append((label, lambda n=number, do=act: (self.show_stage(n), do())))
             for item in stage.pickable():
-                label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.title}"
+                label = f"Pick {name_of(self.desk.shop, item)} in {stage.entry.record.title}"
                 entries.append(
                     (
                         label,

@@ -1,20 +1,22 @@
 """The review: runs the engines that a shop needs and turns their results into findings, worst first."""
 
-from purvel.review.assemble import Review, review
-from purvel.review.finding import Basis, Finding, Grade, Move, Stage, Where
-from purvel.review.moves import moves_for
-from purvel.review.results import Results, Reviewer
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Remedy, Where
+from purvel.review.memory import Memory
+from purvel.review.reviewing import Review, review
+from purvel.review.trying import remedies_for
 
 __all__ = [
+    "Answers",
     "Basis",
+    "Figures",
     "Finding",
     "Grade",
-    "Move",
-    "Results",
+    "Memory",
+    "Remedy",
     "Review",
-    "Reviewer",
-    "Stage",
     "Where",
-    "moves_for",
+    "remedies_for",
     "review",
 ]

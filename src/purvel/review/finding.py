@@ -6,8 +6,6 @@ from typing import Literal
 
 from purvel.shop.edits import Edit
 
-Stage = Literal["room", "place", "ducts", "air"]
-STAGES: tuple[Stage, ...] = ("room", "place", "ducts", "air")
 BasisKind = Literal[
     "published limit",
     "published practice",
@@ -17,6 +15,8 @@ BasisKind = Literal[
     "a guess",
     "geometry",
 ]
+Key = tuple[str | None, str, tuple[str, ...]]
+"""What tells a finding from others: scene, rule, ids of what it is about. Never a name."""
 
 
 class Grade(IntEnum):
@@ -43,39 +43,39 @@ class Basis:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """The place on the plan: ids of what is concerned, a point if there is one, and the gate choice in which
-    it shows.
-    """
+    """The place on the plan: ids of what is concerned, a point if there is one, the id of the gate choice in which it shows."""
 
     items: tuple[str, ...] = ()
     point: tuple[float, float] | None = None
-    gate_set: str = ""
+    gate_set: str | None = None
 
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One finding. `key` names it across edits (rule and what it is about); `figures` holds its numbers in
-    SI.
+    """One finding. `about` are the ids of what it speaks of, a gate choice among them; `figures` holds its numbers in SI.
+
+    A rule says all but `stage` and `scene`, which the review adds.
     """
 
     rule: str
-    stage: Stage
     grade: Grade
-    about: str
+    about: tuple[str, ...]
     sentence: str
     why: str
     basis: Basis
     where: Where = Where()
     figures: dict[str, float] = field(default_factory=dict)
+    stage: str = ""
+    scene: str | None = None
 
     @property
-    def key(self) -> str:
+    def key(self) -> Key:
         """The same for the same question in another state of the shop."""
-        return f"{self.rule}:{self.about}"
+        return (self.scene, self.rule, self.about)
 
 
 @dataclass(frozen=True, slots=True)
-class Move:
+class Remedy:
     """A change that Purvel has tried: what it says on the button, the edit, and what the finding becomes."""
 
     label: str

@@ -38,7 +38,7 @@ class Stretch:
     spells: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Course:
     """What one band of assumptions leads to, inhalable dust [mg/m3]: over time by size, peak, mean over the
     session, 8 h average, time to clear [min].
@@ -57,7 +57,7 @@ class Course:
     clear_after: float | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Day:
     """A simulated session. `times` [min]; `courses` by band."""
 

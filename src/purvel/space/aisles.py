@@ -34,7 +34,7 @@ class Aisle:
     narrowest: Point | None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Grid:
     """Points of the floor [m], how far each is from the walls (0 off the floor), which of them a disc starts
     from, and the step between them.

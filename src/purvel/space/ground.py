@@ -114,7 +114,7 @@ def standing_zone(thing: Thing) -> Array | None:
     return None if thing.stand is None else standing_zones([thing])[0]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True, slots=True, eq=False)
 class Ground:
     """Everything that can block, as convex pieces of four corners (a wall is a piece without thickness).
 

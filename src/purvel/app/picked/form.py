@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QPushButton
 from purvel.app.desk import Desk
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.quantities import Units, units_for
-from purvel.review.reader import Reader
+from purvel.review import Figures
 from purvel.shop.edits import put
 from purvel.shop.parts import item_of, name_of
 
@@ -57,9 +57,9 @@ class Form(ABC):
         return item_of(self.desk.shop, self.item)
 
     @property
-    def say(self) -> Reader:
+    def say(self) -> Figures:
         """Figures in the reader's units."""
-        return Reader(self.desk.shop.units)
+        return Figures(self.desk.shop.units)
 
     @property
     def units(self) -> Units:

@@ -8,14 +8,13 @@ from math import hypot
 
 from PySide6.QtCore import QPointF, QRectF
 
-from purvel.airflow.layout import Path, direction_at, length_of, point_along
-from purvel.airflow.network import GateSetFlow, NetworkResult
+from purvel.airflow.flows import GateSetFlow, NetworkResult
+from purvel.airflow.paths import Path, direction_at, length_of, point_along
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Sheet
-from purvel.review import Results
-from purvel.review.ducts import SHORT
-from purvel.review.reader import Reader
-from purvel.review.results import chip_state
+from purvel.review import Answers, Figures
+from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.ducts.rules import SHORT
 from purvel.shop import Run, Shop
 from purvel.space.ground import footprint
 
@@ -23,14 +22,17 @@ STATE_WORDS = {"moving": "chips move", "slow": "chips may settle", "settling": "
 _DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "settling": (0.5, 0.7), "idle": ()}
 
 
-def ducts(sheet: Sheet, results: Results, chosen: str | None, picked: str | None, say: Reader) -> None:
+def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None, say: Figures) -> None:
     """Every run as it lies, marked by colour and line for whether chips keep moving in the chosen gate set,
     with flow and speed.
     """
-    flows = {network.layout.source_thing: set_named(network, chosen) for network in results.networks}
-    paths = results.run_paths
+    flows = {
+        network.layout.source_thing: set_named(network, chosen)
+        for network in answers.of(DuctAnswers).networks
+    }
+    paths = answers.of(DuctAnswers).run_paths
     drawn: set[str] = set()
-    for network in results.networks:
+    for network in answers.of(DuctAnswers).networks:
         one = flows[network.layout.source_thing]
         for index, segment in enumerate(network.layout.segments):
             drawn.add(segment.run)
@@ -39,18 +41,18 @@ def ducts(sheet: Sheet, results: Results, chosen: str | None, picked: str | None
             if state != "idle" and segment.length > 0.15:
                 text = f"{say.flow(one.segments[index].flow)}\n{say.speed(one.segments[index].speed)}"
                 sheet.letter(_beside(sheet, segment.path, text, _state_colour(sheet, state)))
-    for run in results.shop.ducts.runs:
+    for run in answers.shop.ducts.runs:
         if run.id not in drawn and len(paths[run.id]) > 1:
             _pipe(sheet, paths[run.id], run.diameter, "idle", run.id == picked, False)
-    for run in results.shop.ducts.runs:
-        _gates(sheet, results.shop, paths[run.id], run.id, flows)
-    for network in results.networks:
-        _hoods(sheet, results, network, flows[network.layout.source_thing], say)
+    for run in answers.shop.ducts.runs:
+        _gates(sheet, answers.shop, paths[run.id], run.id, flows)
+    for network in answers.of(DuctAnswers).networks:
+        _hoods(sheet, answers, network, flows[network.layout.source_thing], say)
 
 
 def set_named(network: NetworkResult, name: str | None) -> GateSetFlow:
     """The gate set of this name; the first where there is none of it."""
-    return next((one for one in network.sets if one.name == name), network.sets[0])
+    return next((one for one in network.sets if one.id == name), network.sets[0])
 
 
 def state_key(sheet: Sheet, left: float, bottom: float) -> None:
@@ -157,11 +159,11 @@ def gate_spot(sheet: Sheet, run: Run, at: float, path: Path) -> tuple[QPointF, Q
     return sheet.at(x, y), QPointF(dx / size, -dy / size) if size > 1e-6 else QPointF(1.0, 0.0)
 
 
-def _hoods(sheet: Sheet, results: Results, network: NetworkResult, one: GateSetFlow, say: Reader) -> None:
-    fine = results.shop.ducts.target == "fine"
+def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetFlow, say: Figures) -> None:
+    fine = answers.shop.ducts.target == "fine"
     for flow in one.hoods:
         end = network.layout.segments[flow.segment].hood
-        thing = results.shop.thing(flow.thing)
+        thing = answers.shop.thing(flow.thing)
         if end is None or thing is None or not flow.is_open:
             continue
         wanted = end.fine_flow if fine else end.chips_flow

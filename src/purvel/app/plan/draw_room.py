@@ -10,7 +10,7 @@ from PySide6.QtGui import QPainterPath
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.quantities import format_length
-from purvel.review.reader import Reader
+from purvel.review import Figures
 from purvel.shop import Fixture, Opening, Shop
 from purvel.space.clearances import panel_space, swing
 from purvel.space.ground import Side, footprint
@@ -198,7 +198,7 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
         a, b = trip.raw[-1], trip.raw[0]
         sheet.text(
             sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
-            f"{Reader(shop.units).length(trip.gap_length)} still open",
+            f"{Figures(shop.units).length(trip.gap_length)} still open",
             look.mend,
             bold=True,
             plate=True,

@@ -12,7 +12,7 @@ from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
 from purvel.libraries import np
 from purvel.quantities import format_length
-from purvel.review.reader import Reader
+from purvel.review import Figures
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
@@ -178,7 +178,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
     )
     if not strong:
-        text = Reader(shop.units).length(one.longest_board)
+        text = Figures(shop.units).length(one.longest_board)
         spots = around(box, *sheet.size_of(text, 0.8, bold=True))
         sheet.letter(
             Word(
@@ -203,7 +203,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
             shop,
             colour,
         )
-    text = f"longest board {Reader(shop.units).length(one.longest_board)}"
+    text = f"longest board {Figures(shop.units).length(one.longest_board)}"
     sheet.letter(
         Word(
             (text,),
@@ -222,7 +222,7 @@ def _run_length(
     sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str
 ) -> None:
     if run.length > 0.3:
-        text = f"{word} {Reader(shop.units).length(run.length)}"
+        text = f"{word} {Figures(shop.units).length(run.length)}"
         sheet.letter(
             Word(
                 (text,),

@@ -8,7 +8,8 @@ from math import hypot
 
 from purvel.libraries import np, shapely
 from purvel.quantities.systems import System
-from purvel.review import Results
+from purvel.review import Answers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put
 from purvel.shop.parts import item_of
@@ -34,11 +35,11 @@ def step_of(system: System) -> float:
     return 0.010 if system == "metric" else 0.0127
 
 
-def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: bool) -> str | None:
+def item_at(answers: Answers, x: float, y: float, slack: float, *, fixtures: bool) -> str | None:
     """What is under a point, topmost and smallest first: things, then fixtures and openings where they can be
     taken hold of.
     """
-    shop = results.shop
+    shop = answers.shop
     here = shapely.Point(x, y)
     under = shapely.distance(shapely.polygons(footprints(shop.things)), here) < slack / 3
     candidates: list[tuple[float, str]] = [
@@ -53,7 +54,7 @@ def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: boo
                     (fixture.width * fixture.depth + (100 if not fixture.is_body else 0), fixture.id)
                 )
         for opening in shop.room.openings:
-            side = results.sides.get(opening.wall)
+            side = answers.of(RoomAnswers).sides.get(opening.wall)
             if side is not None:
                 line = shapely.LineString(
                     [side.at(opening.offset, 0.05), side.at(opening.offset + opening.width, 0.05)]
@@ -63,11 +64,11 @@ def item_at(results: Results, x: float, y: float, slack: float, *, fixtures: boo
     return min(candidates)[1] if candidates else None
 
 
-def wall_at(results: Results, x: float, y: float, slack: float) -> tuple[Side, float] | None:
+def wall_at(answers: Answers, x: float, y: float, slack: float) -> tuple[Side, float] | None:
     """The wall under a point and how far along it."""
     here = shapely.Point(x, y)
     best: tuple[float, Side] | None = None
-    for side in results.sides.values():
+    for side in answers.of(RoomAnswers).sides.values():
         distance = shapely.LineString([side.start, side.end]).distance(here)
         if distance < slack and (best is None or distance < best[0]):
             best = (distance, side)
@@ -77,15 +78,15 @@ def wall_at(results: Results, x: float, y: float, slack: float) -> tuple[Side, f
     return side, (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
 
 
-def take(results: Results, item: str, x: float, y: float) -> Grip | None:
+def take(answers: Answers, item: str, x: float, y: float) -> Grip | None:
     """Takes hold of an item at a point."""
-    shop = results.shop
+    shop = answers.shop
     held = item_of(shop, item)
     if isinstance(held, Thing):
         return Grip(
             item,
             (held.x - x, held.y - y),
-            lambda s, px, py: _put_thing(s, results, item, px, py),
+            lambda s, px, py: _put_thing(s, answers, item, px, py),
             f"Move {held.name or item}",
         )
     if isinstance(held, Fixture):
@@ -95,18 +96,21 @@ def take(results: Results, item: str, x: float, y: float) -> Grip | None:
             return put(s, replace(held, x=_round(px, grid), y=_round(py, grid)))
 
         return Grip(item, (held.x - x, held.y - y), place, f"Move {held.name or held.kind}")
-    if isinstance(held, Opening) and held.wall in results.sides:
-        side = results.sides[held.wall]
+    if isinstance(held, Opening) and held.wall in answers.of(RoomAnswers).sides:
+        side = answers.of(RoomAnswers).sides[held.wall]
         along = (x - side.start[0]) * side.along[0] + (y - side.start[1]) * side.along[1]
         ahead = held.offset - along
         return Grip(
-            item, (0.0, 0.0), lambda s, px, py: _put_opening(s, results, held, px, py, ahead), "Move opening"
+            item,
+            (0.0, 0.0),
+            lambda s, px, py: _put_opening(s, answers, held, px, py, ahead),
+            "Move opening",
         )
     return None
 
 
-def _put_opening(shop: Shop, results: Results, opening: Opening, x: float, y: float, held: float) -> Shop:
-    found = wall_at(results, x, y, 3.0)
+def _put_opening(shop: Shop, answers: Answers, opening: Opening, x: float, y: float, held: float) -> Shop:
+    found = wall_at(answers, x, y, 3.0)
     if found is None:
         return shop
     side, along = found
@@ -118,24 +122,24 @@ def _round(value: float, step: float) -> float:
     return round(round(value / step) * step, 6)
 
 
-def _put_thing(shop: Shop, results: Results, item: str, x: float, y: float) -> Shop:
+def _put_thing(shop: Shop, answers: Answers, item: str, x: float, y: float) -> Shop:
     thing = shop.thing(item)
     if thing is None:
         return shop
     grid = step_of(shop.units)
     moved = replace(thing, x=_round(x, grid), y=_round(y, grid))
-    dx, dy = snap(moved, results, shop)
+    dx, dy = snap(moved, answers, shop)
     return move_thing(shop, item, moved.x + dx, moved.y + dy)
 
 
 SNAP = 0.06  # m: closer than this to a wall or a neighbour, a thing goes flush
 
 
-def snap(thing: Thing, results: Results, shop: Shop) -> Point:
+def snap(thing: Thing, answers: Answers, shop: Shop) -> Point:
     """The small shift that sets a thing flush with walls and neighbours near it."""
     corners = footprint(thing)
     shift = np.zeros(2)
-    for side in results.sides.values():
+    for side in answers.of(RoomAnswers).sides.values():
         out = np.array(side.out)
         gap = float((np.array(side.start) @ out) - (corners @ out).max())
         along = corners @ np.array(side.along) - np.array(side.start) @ np.array(side.along)
@@ -162,11 +166,11 @@ def snap(thing: Thing, results: Results, shop: Shop) -> Point:
     return (b[0] - a[0], b[1] - a[1])
 
 
-def set_distance(item: Thing | Fixture, results: Results, wall: str, distance: float) -> Edit | None:
+def set_distance(item: Thing | Fixture, answers: Answers, wall: str, distance: float) -> Edit | None:
     """The edit that sets an item's distance [m] from one of its two nearest walls."""
-    for name, now, _, _ in wall_distances(item, results.shop.room):
+    for name, now, _, _ in wall_distances(item, answers.shop.room):
         if name == wall:
-            side = results.sides[name]
+            side = answers.of(RoomAnswers).sides[name]
             x, y = item.x - side.out[0] * (distance - now), item.y - side.out[1] * (distance - now)
             if isinstance(item, Thing):
                 return lambda shop: move_thing(shop, item.id, x, y)

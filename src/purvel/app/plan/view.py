@@ -19,6 +19,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.quantities import format_length
 from purvel.review.finding import Where
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Fixture, Opening, Thing
 from purvel.shop.edits import change, move_thing, put, remove
 from purvel.shop.parts import item_of
@@ -145,7 +146,10 @@ class PlanView(QWidget):
             return
         self._walls = walls
         seen = QRectF(self.rect())
-        if not all(seen.contains(self.to_window(*corner)) for corner in self.bench.quick().traverse.raw):
+        if not all(
+            seen.contains(self.to_window(*corner))
+            for corner in self.bench.quick().of(RoomAnswers).traverse.raw
+        ):
             self.fit()
 
     def fit_again(self) -> None:
@@ -157,7 +161,9 @@ class PlanView(QWidget):
     def fit(self) -> None:
         """Shows the whole room."""
         shop = self.desk.shown
-        points = list(self.bench.quick().traverse.raw) + [(thing.x, thing.y) for thing in shop.things]
+        points = list(self.bench.quick().of(RoomAnswers).traverse.raw) + [
+            (thing.x, thing.y) for thing in shop.things
+        ]
         if len(points) < 2:
             points = [(0.0, 0.0), (6.0, 5.0)]
         self._is_fitted = True
@@ -229,10 +235,10 @@ class PlanView(QWidget):
             self.tool_used.emit()
             self.update()
             return
-        results = self.bench.quick()
-        item = item_at(results, x, y, hands.GRAB / self.scale, fixtures=self.stage.takes_fixtures)
+        answers = self.bench.quick()
+        item = item_at(answers, x, y, hands.GRAB / self.scale, fixtures=self.stage.takes_fixtures)
         self.desk.pick(item)
-        self._grip = take(results, item, x, y) if item else None
+        self._grip = take(answers, item, x, y) if item else None
         self.desk.end_merge()
 
     def mouseMoveEvent(self, event: QMouseEvent) -> None:
@@ -405,7 +411,7 @@ class PlanView(QWidget):
     def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
         shop = self.desk.shop
         step = hands.step_of(shop.units) * (10 if large else 1)
-        item, results = item_of(shop, self.desk.picked), self.bench.quick()
+        item, answers = item_of(shop, self.desk.picked), self.bench.quick()
         if isinstance(item, Thing):  # by the step alone: nudging does not snap
             self.desk.apply(
                 lambda s: move_thing(s, item.id, item.x + dx * step, item.y + dy * step),
@@ -415,11 +421,11 @@ class PlanView(QWidget):
             return
         if isinstance(item, Fixture):
             x, y = item.x, item.y
-        elif isinstance(item, Opening) and item.wall in results.sides:
-            x, y = results.sides[item.wall].at(item.offset + item.width / 2)
+        elif isinstance(item, Opening) and item.wall in answers.of(RoomAnswers).sides:
+            x, y = answers.of(RoomAnswers).sides[item.wall].at(item.offset + item.width / 2)
         else:
             return
-        grip = take(results, item.id, x, y)
+        grip = take(answers, item.id, x, y)
         if grip is not None:
             self.desk.apply(
                 lambda s: grip.place(s, x + dx * step, y + dy * step), grip.label, merge=f"nudge {grip.item}"

@@ -1,6 +1,5 @@
 """The plan as SVG and the binder as PDF, drawn with the same layers as the window."""
 
-from collections.abc import Iterable, Iterator, Sequence
 from html import escape
 from pathlib import Path
 
@@ -9,42 +8,39 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDoc
 from PySide6.QtSvg import QSvgGenerator
 
 from purvel.app.application import FAMILY
-from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
+from purvel.app.sheets.pages import Page
+from purvel.app.stages import ENTRIES
 from purvel.app.theme import LIGHT
-from purvel.lists import parts
-from purvel.review import Grade, Review, review
-from purvel.review.finding import STAGES
-from purvel.review.reader import Reader
+from purvel.review import Figures, Grade, Review, review
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.stage import Table
+from purvel.review.stages import STAGES
 from purvel.shop import Shop
-from purvel.shop.parts import name_of
-from purvel.space.setout import set_out
 
 MARGIN = 0.6  # m round the room
 
 
 def _bounds(checked: Review) -> tuple[float, float, float, float]:
-    points = [*checked.results.traverse.raw, *((thing.x, thing.y) for thing in checked.shop.things)] or [
-        (0.0, 0.0)
-    ]
+    points = [
+        *checked.answers.of(RoomAnswers).traverse.raw,
+        *((thing.x, thing.y) for thing in checked.shop.things),
+    ] or [(0.0, 0.0)]
     xs, ys = [p[0] for p in points], [p[1] for p in points]
     return min(xs) - MARGIN, min(ys) - MARGIN, max(xs) + MARGIN, max(ys) + MARGIN
 
 
-def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, *, ducts: bool) -> None:
+def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> None:
     x0, y0, x1, y1 = _bounds(checked)
     scale = min(box.width() / (x1 - x0), box.height() / (y1 - y0))
     origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
     sheet = Sheet(painter, LIGHT, scale, origin, pixels)
-    shop, results = checked.shop, checked.results
-    draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=True)
-    if not ducts:
-        for one in results.lanes.values():
-            draw_things.lane(sheet, one, shop, strong=False)
-    draw_things.things(sheet, shop, None, {}, quiet=ducts)
-    if ducts:
-        draw_ducts.ducts(sheet, results, None, None, Reader(shop.units))
+    page.draw(sheet, checked.answers)
     sheet.set_words()
+
+
+def _pages(checked: Review) -> list[Page]:
+    return [page for entry in ENTRIES for page in entry.pages() if page.wanted(checked.answers)]
 
 
 def draw_plan(shop: Shop, path: Path) -> None:
@@ -60,7 +56,7 @@ def draw_plan(shop: Shop, path: Path) -> None:
     painter = QPainter()
     if not painter.begin(target):
         raise OSError(f"{path.name} cannot be opened for writing")
-    _plan(painter, checked, QRectF(0, 0, width, height), 15, ducts=bool(shop.ducts.runs))
+    _plan(painter, checked, QRectF(0, 0, width, height), 15, _pages(checked)[-1])
     painter.end()
 
 
@@ -80,15 +76,12 @@ def draw_binder(shop: Shop, path: Path) -> None:
         raise OSError(f"{path.name} cannot be opened for writing")
     page = QRectF(0, 0, writer.width(), writer.height())
     head = page.height() * 0.06
-    for ducts in (False, True) if shop.ducts.runs else (False,):
-        if ducts:
+    for number, drawn in enumerate(_pages(checked)):
+        if number:
             writer.newPage()
-        _html(
-            painter,
-            page,
-            f"<h1>{escape(shop.name)}</h1><p>{escape(_headline(checked, ducts))} {_caution()}</p>",
-        )
-        _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, ducts=ducts)
+        headline = escape(drawn.headline(checked.answers))
+        _html(painter, page, f"<h1>{escape(shop.name)}</h1><p>{headline} {_caution()}</p>")
+        _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, drawn)
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
     document.setHtml(_words(checked))
@@ -109,13 +102,6 @@ _STYLE = (
 )
 
 
-def _headline(checked: Review, ducts: bool) -> str:
-    if not ducts:
-        return "Plan with feed lanes; the figure at each machine is the longest board that it takes there."
-    chosen = " and ".join(f"“{network.sets[0].name}”" for network in checked.results.networks)
-    return f"Ducts, with gate choice {chosen}." if chosen else "Ducts."
-
-
 def _caution() -> str:
     return "Local codes, the maker's manual and licensed trades decide."
 
@@ -130,75 +116,22 @@ def _html(painter: QPainter, page: QRectF, html: str) -> None:
 
 
 def _words(checked: Review) -> str:
-    shop, results, say = checked.shop, checked.results, Reader(checked.shop.units)
-    pieces = []
-    if results.lanes:
-        rows = [
-            (name_of(shop, one.thing), *map(say.length, (one.longest_board, one.into.length, one.out.length)))
-            for one in results.lanes.values()
-        ]
-        pieces.append(_table("Longest boards", ("Machine", "Longest board", "Free in", "Free out"), rows))
-    if shop.things and results.traverse.is_closed:
-        pieces.append(
-            _table(
-                "Set-out",
-                ("Thing", "Corner", "Square to one wall", "and to the other", "Turned"),
-                _set_outs(shop, say),
-            )
-        )
-    for network in results.networks:
-        choices = []
-        for flows in network.sets:
-            hoods = "; ".join(
-                f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in flows.hoods if hood.is_open
-            )
-            choices.append((flows.name, say.flow(flows.flow), hoods))
-        pieces.append(
-            _table(
-                f"Gate card: {name_of(shop, network.layout.source_thing)}",
-                ("Choice", "Flow in all", "At the hoods"),
-                choices,
-            )
-        )
-    if bought := parts(shop):
-        rows = [
-            (
-                one.run,
-                one.part,
-                say.size(one.size),
-                say.length(one.amount) if one.unit == "m" else f"{one.amount:.0f}",
-            )
-            for one in bought
-        ]
-        pieces.append(_table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), rows))
+    say = Figures(checked.shop.units)
+    pieces = [_table(table) for stage in STAGES for table in stage.tables(checked.answers, say)]
     pieces.append("<h1>Findings</h1>")
     for stage in STAGES:
-        found = [one for one in checked.of(stage) if one.grade < Grade.GOOD]
+        found = [one for one in checked.of(stage.key) if one.grade < Grade.GOOD]
         if found:
-            pieces.append(f"<h2>{stage.capitalize()}</h2>")
-            pieces += [
-                f"<p><b>{one.grade.word}.</b> {escape(one.sentence)}<br>{escape(one.why)}</p>"
-                for one in found
-            ]
+            pieces.append(f"<h2>{stage.title}</h2>")
+            for one in found:
+                words = f"{escape(one.sentence)}<br>{escape(one.why)}"
+                pieces.append(f"<p><b>{one.grade.word}.</b> {words}</p>")
     return "".join(pieces)
 
 
-def _set_outs(shop: Shop, say: Reader) -> Iterator[tuple[str, ...]]:
-    for thing in shop.things:
-        mark = set_out(thing, shop.room)
-        walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
-        yield (
-            thing.name or thing.id,
-            "" if mark is None else mark.corner,
-            *walls,
-            *[""] * (2 - len(walls)),
-            f"{thing.angle % 360:.0f}°",
-        )
-
-
-def _table(title: str, heads: Sequence[str], rows: Iterable[Sequence[str]]) -> str:
-    lines = [
-        "".join(f"<th>{escape(head)}</th>" for head in heads),
-        *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in rows),
-    ]
-    return f"<h1>{escape(title)}</h1><table>" + "".join(f"<tr>{line}</tr>" for line in lines) + "</table>"
+def _table(table: Table) -> str:
+    heads = "".join(f"<th>{escape(head)}</th>" for head in table.heads)
+    lines = [heads, *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in table.rows)]
+    return (
+        f"<h1>{escape(table.title)}</h1><table>" + "".join(f"<tr>{line}</tr>" for line in lines) + "</table>"
+    )

@@ -1,4 +1,4 @@
-"""The stages in the order of the work.
+"""The stages' windows in the order of the work.
 
 Each is loaded and made when it is first shown, so that the first window need not wait for the others.
 """
@@ -8,33 +8,46 @@ from dataclasses import dataclass
 from importlib import import_module
 from typing import TYPE_CHECKING
 
+from purvel.review.stage import Stage as Record
+from purvel.review.stages import stage_of
+
 if TYPE_CHECKING:
+    from purvel.app.sheets.pages import Page
     from purvel.app.stages.stage import Stage
 
 
 @dataclass(frozen=True, slots=True)
-class StageEntry:
-    """What is known of a stage before it is made: the key of its findings, its title and the question that
-    its screen answers.
-    """
+class Entry:
+    """The window of a stage: the class `maker` in `purvel.app.stages.<key>.stage`."""
 
     key: str
-    title: str
-    question: str
     maker: str
+    has_pages: bool = False  # whether `purvel.app.stages.<key>.pages` has pages for the binder
+
+    def pages(self) -> "tuple[Page, ...]":
+        """What the stage draws in the binder."""
+        if not self.has_pages:
+            return ()
+        pages: tuple[Page, ...] = import_module(f"purvel.app.stages.{self.key}.pages").PAGES
+        return pages
+
+    @property
+    def record(self) -> Record:
+        """What the core knows of the stage."""
+        return stage_of(self.key)
 
 
-STAGE_LIST = (
-    StageEntry("room", "Room", "Does the tape walk close?", "RoomStage"),
-    StageEntry("place", "Place", "Can this board be fed here?", "PlaceStage"),
-    StageEntry("ducts", "Ducts", "Does this gate choice keep chips moving?", "DuctsStage"),
-    StageEntry("air", "Air", "How long does the dust hang?", "AirStage"),
+ENTRIES = (
+    Entry("room", "RoomStage"),
+    Entry("place", "PlaceStage", has_pages=True),
+    Entry("ducts", "DuctsStage", has_pages=True),
+    Entry("air", "AirStage"),
 )
 
 
 def number_of(key: str) -> int:
     """Where the stage with these findings stands."""
-    return next(number for number, entry in enumerate(STAGE_LIST) if entry.key == key)
+    return next(number for number, entry in enumerate(ENTRIES) if entry.key == key)
 
 
 class Stages:
@@ -46,10 +59,9 @@ class Stages:
 
     def __getitem__(self, number: int) -> "Stage":
         if number not in self._made:
-            entry = STAGE_LIST[number]
-            self._made[number] = self._make(
-                getattr(import_module(f"purvel.app.stages.{entry.key}.stage"), entry.maker)
-            )
+            entry = ENTRIES[number]
+            module = import_module(f"purvel.app.stages.{entry.key}.stage")
+            self._made[number] = self._make(getattr(module, entry.maker))
         return self._made[number]
 
     def made(self) -> "Iterable[Stage]":

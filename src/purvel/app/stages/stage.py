@@ -10,12 +10,11 @@ from purvel.app.plan.hands import Grip
 from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import StageEntry
+from purvel.app.stages import Entry
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.fields import TextField
 from purvel.app.widgets.flow import FlowRow
-from purvel.review import Grade, Results
-from purvel.review.reader import Reader
+from purvel.review import Answers, Figures, Grade
 
 
 class Stage(QObject):
@@ -23,7 +22,7 @@ class Stage(QObject):
 
     tool_changed = Signal()
 
-    entry: StageEntry
+    entry: Entry
     takes_fixtures = False
     edge_lines = 0.6  # lines of lettering that the plan keeps free round the room
 
@@ -39,12 +38,12 @@ class Stage(QObject):
         self.instrument: QWidget = QWidget()
 
     @property
-    def say(self) -> Reader:
+    def say(self) -> Figures:
         """Figures in the reader's units."""
-        return Reader(self.desk.shown.units)
+        return Figures(self.desk.shown.units)
 
-    def results(self) -> Results:
-        """Results that follow the hand."""
+    def answers(self) -> Answers:
+        """Answers that follow the hand."""
         return self.bench.quick()
 
     def trouble(self) -> dict[str, str]:
@@ -111,7 +110,7 @@ class Stage(QObject):
         """What Ctrl+K can find here."""
         return []
 
-    def show_gate_set(self, name: str) -> None:
+    def show_gate_set(self, gate_set: str | None) -> None:
         """Shows the gate choice that an open finding speaks of."""
 
     def begin(self) -> None:

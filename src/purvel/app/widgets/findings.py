@@ -29,7 +29,7 @@ from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.app.widgets.flow import clear
 from purvel.app.widgets.unbroken import unbroken
-from purvel.review import Finding, Grade, Move
+from purvel.review import Finding, Grade, Remedy
 
 
 def draw_grade(painter: QPainter, box: QRectF, grade: Grade, look: Look) -> None:
@@ -118,7 +118,7 @@ class MoveButton(WrapButton):
 
     hovered = Signal(object)
 
-    def __init__(self, move: Move) -> None:
+    def __init__(self, move: Remedy) -> None:
         super().__init__(move.label, "move")
         self.tried = move
         self.setToolTip(move.outcome)
@@ -295,7 +295,7 @@ class FindingsPanel(QWidget):
         self._moves_box.addWidget(self._asked)
         self.bench.ask_moves(card.finding)
 
-    def _show_moves(self, key: str, moves: tuple[Move, ...]) -> None:
+    def _show_moves(self, key: str, moves: tuple[Remedy, ...]) -> None:
         if key != self.open_key or self._moves_box is None or self._asked is None:
             return
         self._asked.hide()
@@ -340,6 +340,6 @@ class FindingsPanel(QWidget):
             bar = self.area.verticalScrollBar()
             bar.setValue(min(bar.value(), max(0, card.y() - 6)))
 
-    def _do(self, move: Move) -> None:
+    def _do(self, move: Remedy) -> None:
         self.bench.desk.preview(None)
         self.bench.desk.apply(move.edit, move.label)

@@ -21,6 +21,7 @@ from purvel.app.widgets.unbroken import unbroken
 from purvel.catalogue import limits
 from purvel.libraries import Array, np
 from purvel.quantities import format_number
+from purvel.review.air.answers import AirAnswers
 from purvel.roomair.day import BANDS, Day
 
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
@@ -68,12 +69,13 @@ class DayInstrument(QWidget):
         self.refresh()
 
     def resizeEvent(self, event: object) -> None:
-        self._say(self.bench.latest.results.day)
+        self._say(self.bench.latest.answers.of(AirAnswers).day)
 
     def _show_key(self) -> None:
         """The key gives way where the chart would have no room."""
         self.key.setVisible(
-            self.bench.latest.results.day is not None and self.height() > ROOM_FOR_KEY * self.pixels
+            self.bench.latest.answers.of(AirAnswers).day is not None
+            and self.height() > ROOM_FOR_KEY * self.pixels
         )
 
     def showEvent(self, event: QShowEvent) -> None:
@@ -82,7 +84,7 @@ class DayInstrument(QWidget):
 
     def refresh(self) -> None:
         """Shows the latest review."""
-        day = self.bench.latest.results.day
+        day = self.bench.latest.answers.of(AirAnswers).day
         now = (
             day,
             self.desk.shop.air,
@@ -248,7 +250,7 @@ class _Key(QWidget):
         return found
 
     def _lines(self) -> tuple[str, ...]:
-        day = self.day.bench.latest.results.day
+        day = self.day.bench.latest.answers.of(AirAnswers).day
         return LINES if day is not None and any(one.cleaner_on for one in day.stretches) else LINES[:1]
 
     def _swatch(self) -> float:

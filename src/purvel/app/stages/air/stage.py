@@ -10,13 +10,15 @@ from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.lettering import Word, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import STAGE_LIST
+from purvel.app.stages import ENTRIES
 from purvel.app.stages.air.day_chart import DayInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import captures, kinds, limits, operations
+from purvel.review.air.answers import AirAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import past_hoods
 from purvel.shop import Spell
 from purvel.shop.edits import change_air, change_session, fresh_id, put
@@ -25,7 +27,7 @@ from purvel.shop.edits import change_air, change_session, fresh_id, put
 class AirStage(Stage):
     """How long does the dust hang?"""
 
-    entry = STAGE_LIST[3]
+    entry = ENTRIES[3]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
@@ -123,13 +125,15 @@ class AirStage(Stage):
         ]
 
     def draw(self, sheet: Sheet) -> None:
-        shop, results = self.desk.shown, self.results()
-        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        shop, answers = self.desk.shown, self.answers()
+        draw_room.room(
+            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
+        )
         picked = next(
             (spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked),
             self.desk.picked,
         )
-        day = self.bench.latest.results.day
+        day = self.bench.latest.answers.of(AirAnswers).day
         draw_things.things(sheet, shop, picked, self.trouble(), quiet=True)
         for thing in shop.things:
             if thing.cleaner is not None:

@@ -79,7 +79,7 @@ class CurveChart(QWidget):
         self.plot.plot(x, y, pen=pg.mkPen(self.look.ink, width=2))
         chosen = self.instrument.flow()
         for index, one in enumerate(network.sets):
-            is_chosen = chosen is not None and one.name == chosen.name
+            is_chosen = chosen is not None and one.id == chosen.id
             at = ([convert(one.flow, units.flow)], [convert(one.source_pressure, units.pressure)])
             brush = pg.mkBrush(self.look.accent if is_chosen else self.look.sheet)
             self.plot.plot(
@@ -93,11 +93,12 @@ class CurveChart(QWidget):
         widest, highest = 1.02 * max(x), 1.15 * max(y)
         if chosen is not None:
             spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
-            anchor = self._anchor(chosen.name, spot[0] / widest)
+            called = self.instrument.name_of(chosen)
+            anchor = self._anchor(called, spot[0] / widest)
             name = (
-                chosen.name
+                called
                 if anchor
-                else shortened(chosen.name, letters(chart_letters(self.pixels)), self._room() - 12)
+                else shortened(called, letters(chart_letters(self.pixels)), self._room() - 12)
             )
             label = words(name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
             label.setPos(*(spot if anchor else (widest, highest)))

@@ -8,7 +8,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from purvel.airflow.network import GateSetFlow, HoodFlow, NetworkResult
+from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.desk import Desk
 from purvel.app.plan.draw_ducts import set_named
 from purvel.app.plan.sheet import Sheet
@@ -19,8 +19,8 @@ from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
-from purvel.review.reader import Reader
-from purvel.review.results import named_gate_sets
+from purvel.review import Figures
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import GateSet
 from purvel.shop.edits import fresh_id, put, remove
 from purvel.shop.parts import name_of
@@ -71,7 +71,7 @@ class DuctInstrument(QWidget):
     @property
     def network(self) -> NetworkResult | None:
         """The system that is looked at."""
-        networks = self.bench.latest.results.networks
+        networks = self.bench.latest.answers.of(DuctAnswers).networks
         picked = self.desk.picked
         for network in networks:
             if picked is not None and (
@@ -108,7 +108,7 @@ class DuctInstrument(QWidget):
         network = self.network
         ducts = self.desk.shop.ducts
         now = (
-            network,
+            self.bench.latest,
             ducts.gate_sets,
             ducts.runs,
             self.chosen,
@@ -142,8 +142,8 @@ class DuctInstrument(QWidget):
         flow = self.flow()
         assert flow is not None
         self._caption("Gate choice on the plan")
-        pick = ChoiceField("Gate choice", [(one.name, one.name) for one in network.sets], widest=9)
-        pick.show_value(flow.name)
+        pick = ChoiceField("Gate choice", [(one.id, self.name_of(one)) for one in network.sets], widest=9)
+        pick.show_value(flow.id)
         pick.entered.connect(self.choose)
         self.choices_box.addWidget(pick)
         gates = [
@@ -159,15 +159,15 @@ class DuctInstrument(QWidget):
             check.setChecked(gate_id in flow.open_gates)
             check.toggled.connect(lambda on, g=gate_id: self.toggle(g, on))
             self.choices_box.addWidget(check)
-        own = named_gate_sets(self.desk.shop).get(flow.name)
+        own = next((one for one in self.desk.shop.ducts.gate_sets if one.id == flow.id), None)
         if own is not None:
             self._caption("Name of this choice")
             name_field = text_field(
                 "Name of this gate choice",
                 needed=True,
-                taken={one.name for one in network.sets} - {flow.name},
+                taken={self.name_of(one) for one in network.sets} - {self.name_of(flow)},
             )
-            name_field.show_value(flow.name)
+            name_field.show_value(self.name_of(flow))
             name_field.entered.connect(lambda name: self._rename(own, str(name)))
             self.choices_box.addWidget(name_field)
             drop = QPushButton("Forget this choice")
@@ -183,13 +183,16 @@ class DuctInstrument(QWidget):
         self.refresh()
         self.desk.previewed.emit()
 
+    def name_of(self, flow: GateSetFlow) -> str:
+        """What a choice of gates is called."""
+        return self.bench.latest.answers.of(DuctAnswers).choice_name(flow.id)
+
     def _rename(self, own: GateSet, name: str) -> None:
-        self.chosen = name
         self.desk.apply(lambda shop: put(shop, replace(own, name=name)), "Name a gate choice")
 
     def flip(self, gate: str) -> None:
         """Opens a shut gate of the chosen set and shuts an open one."""
-        for network in self.bench.latest.results.networks:
+        for network in self.bench.latest.answers.of(DuctAnswers).networks:
             if any(gate in segment.gates for segment in network.layout.segments):
                 self.source = network.layout.source_thing
         flow = self.flow()
@@ -203,7 +206,7 @@ class DuctInstrument(QWidget):
             return
         shop = self.desk.shop
         opened = set(flow.open_gates) | {gate} if on else set(flow.open_gates) - {gate}
-        own = named_gate_sets(shop).get(flow.name)
+        own = next((one for one in shop.ducts.gate_sets if one.id == flow.id), None)
         if own is not None:
             changed = replace(own, open=tuple(sorted(opened)))
         else:
@@ -216,7 +219,7 @@ class DuctInstrument(QWidget):
             self._shown = ()
             self.refresh()
             return
-        self.chosen = changed.name
+        self.chosen = changed.id
         self.desk.apply(lambda s: put(s, changed), "Open gates" if on else "Shut gates")
 
 
@@ -273,7 +276,7 @@ class SuctionWalk(QWidget):
             )
             painter.end()
             return
-        say = Reader(instrument.desk.shown.units)
+        say = Figures(instrument.desk.shown.units)
         total = sum(max(0.0, loss) for _, loss in steps)
         name, shut = name_of(instrument.desk.shown, hood.thing), "" if hood.is_open else " (gate shut)"
         figures = f"{say.flow(hood.flow)}, {say.pressure(hood.static_suction)}"

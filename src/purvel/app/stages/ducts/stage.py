@@ -25,20 +25,22 @@ from purvel.airflow.drawing import (
     stands,
     with_corner,
 )
-from purvel.airflow.layout import Path
+from purvel.airflow.paths import Path
 from purvel.app.desk import Desk
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.hands import Grip, step_of
 from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import STAGE_LIST
+from purvel.app.stages import ENTRIES
 from purvel.app.stages.ducts.instrument import DuctInstrument
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowRow, clear
 from purvel.catalogue import duct_sizes, elbows, materials
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Run
 from purvel.shop.edits import change, change_ducts, fresh_id, put
 
@@ -49,7 +51,7 @@ REACH = 14.0  # px within which a click takes an inlet, a port or a run
 class DuctsStage(Stage):
     """Does this gate choice keep chips moving?"""
 
-    entry = STAGE_LIST[2]
+    entry = ENTRIES[2]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
@@ -166,24 +168,26 @@ class DuctsStage(Stage):
         self.draw_button.setChecked(False)
         self.gate_button.setChecked(False)
 
-    def show_gate_set(self, name: str) -> None:
-        if name:
-            self.walk.choose(name)
+    def show_gate_set(self, gate_set: str | None) -> None:
+        if gate_set:
+            self.walk.choose(gate_set)
 
     # ---- drawing on the plan
 
     def draw(self, sheet: Sheet) -> None:
         self.slack = REACH / sheet.scale
-        shop, results = self.desk.shown, self.bench.latest.results
+        shop, answers = self.desk.shown, self.bench.latest.answers
         if (
-            results.shop.ducts is not shop.ducts
-            or results.shop.things is not shop.things
-            or results.shop.room is not shop.room
+            answers.shop.ducts is not shop.ducts
+            or answers.shop.things is not shop.things
+            or answers.shop.room is not shop.room
         ):
-            results = self.results()
-        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+            answers = self.answers()
+        draw_room.room(
+            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
+        )
         draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
-        draw_ducts.ducts(sheet, results, self.walk.chosen, self.desk.picked, self.say)
+        draw_ducts.ducts(sheet, answers, self.walk.chosen, self.desk.picked, self.say)
         if shop.ducts.runs:
             draw_ducts.state_key(sheet, 8.0, sheet.painter.viewport().height() - 8.0)
         self._draw_tool(sheet)
@@ -315,7 +319,7 @@ class DuctsStage(Stage):
 
     def _pick_under(self, x: float, y: float) -> bool:
         """A gate is flipped, a run picked."""
-        paths = self.results().run_paths
+        paths = self.answers().of(DuctAnswers).run_paths
         gate = gate_under(self.desk.shop.ducts, paths, x, y, self.slack * 0.8)
         run = run_under(paths, x, y, self.slack)
         if gate is not None:
@@ -369,7 +373,7 @@ class DuctsStage(Stage):
         """The pen at the next place that the tool can use: an inlet or a run to begin on, a port to end at, a
         run for a gate.
         """
-        paths = self.results().run_paths
+        paths = self.answers().of(DuctAnswers).run_paths
         if self.drawing is not None:
             targets = places_to_end(self.desk.shop)
         else:
@@ -388,7 +392,13 @@ class DuctsStage(Stage):
         made = {key: value for key, value in self.chosen.items() if key != "angle"}
         new = Run(id=run_id, name="Main" if number == 1 else f"Run {number}", **made)
         run = begin(
-            self.desk.shop, self.results().run_paths, new, float(str(self.chosen["angle"])), x, y, self.slack
+            self.desk.shop,
+            self.answers().of(DuctAnswers).run_paths,
+            new,
+            float(str(self.chosen["angle"])),
+            x,
+            y,
+            self.slack,
         )
         size = run.diameter if self.sized_by_hand else size_at(self.desk.shop, run, duct_sizes())
         self._hold(replace(run, diameter=size))
@@ -424,7 +434,7 @@ class DuctsStage(Stage):
         self.desk.pick(run.id)
 
     def _set_gate(self, x: float, y: float) -> None:
-        found = run_under(self.results().run_paths, x, y, self.slack)
+        found = run_under(self.answers().of(DuctAnswers).run_paths, x, y, self.slack)
         if found is None:
             raise DrawingError("A gate goes on a run: click one.")
         self.add_gate(*found)

@@ -14,7 +14,8 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
 from purvel.app.theme import LIGHT, Look
 from purvel.libraries import np
-from purvel.review.reader import Reader
+from purvel.review import Figures
+from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import Lane, extent_along
@@ -44,11 +45,13 @@ class LaneSection(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         sheet = Sheet(painter, self.look, 1.0, QPointF(0, 0), self.pixels)
-        results = self.bench.quick()
+        answers = self.bench.quick()
         shortest = min(
-            results.lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None
+            answers.of(PlaceAnswers).lanes.values(),
+            key=lambda lane: lane.longest_board - lane.stock_length,
+            default=None,
         )
-        one = results.lanes.get(self.desk.picked or "", shortest)
+        one = answers.of(PlaceAnswers).lanes.get(self.desk.picked or "", shortest)
         if one is None:
             sheet.text(
                 QPointF(self.width() / 2, self.height() / 2),
@@ -93,7 +96,7 @@ class LaneSection(QWidget):
 
     def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
         shop = self.desk.shown
-        say = Reader(shop.units)
+        say = Figures(shop.units)
         longest = f"longest board {say.length(one.longest_board)}"
         end = sheet.heading((f"{name_of(shop, one.thing)}: {longest}", longest), colour, self.width(), 1.15)
         rest = f"table at {say.length(one.low)}, {say.length(one.hand_room)} kept for hands"
@@ -106,7 +109,7 @@ class LaneSection(QWidget):
     def _stop_words(self, one: Lane) -> list[str]:
         """How far the board runs either way and what stops it."""
         shop = self.desk.shown
-        say = Reader(shop.units)
+        say = Figures(shop.units)
         texts = []
         for run, word in ((one.into, "in"), (one.out, "out")):
             stopper = (
@@ -139,7 +142,7 @@ class LaneSection(QWidget):
 
     def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
-        look, plan, shop = self.look, self.bench.quick().ground, self.desk.shown
+        look, plan, shop = self.look, self.bench.quick().of(PlaceAnswers).ground, self.desk.shown
         line = (np.array([one.origin]), np.array([one.direction]), np.array([[one.width]]))
         near, far = (ends[0, 0] for ends in extent_along(plan.pieces, *line))
         for i in np.flatnonzero(np.isfinite(near)):

@@ -7,13 +7,15 @@ from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import STAGE_LIST
+from purvel.app.stages import ENTRIES
 from purvel.app.stages.place.lane_section import LaneSection
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import kinds, make_thing
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop.edits import change_shop, fresh_id, put
 from purvel.space.clearances import free_spot
 from purvel.space.ground import footprint
@@ -22,7 +24,7 @@ from purvel.space.ground import footprint
 class PlaceStage(Stage):
     """Can this board be fed here?"""
 
-    entry = STAGE_LIST[1]
+    entry = ENTRIES[1]
 
     def __init__(self, desk: Desk, bench: ReviewBench) -> None:
         super().__init__(desk, bench)
@@ -84,17 +86,19 @@ class PlaceStage(Stage):
         self.desk.pick(thing.id)
 
     def draw(self, sheet: Sheet) -> None:
-        shop, results, picked = self.desk.shown, self.results(), self.desk.picked
-        draw_room.room(sheet, shop, results.traverse, results.sides, None, measures=False)
+        shop, answers, picked = self.desk.shown, self.answers(), self.desk.picked
+        draw_room.room(
+            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
+        )
         chosen = shop.thing(picked or "")
-        for one in results.lanes.values():
+        for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:
                 draw_things.lane(sheet, one, shop, strong=False)
         if chosen is not None:
             draw_things.standing(sheet, chosen)
         draw_things.things(sheet, shop, picked, self.trouble())
-        if chosen is not None and chosen.id in results.lanes:
-            draw_things.lane(sheet, results.lanes[chosen.id], shop, strong=True)
+        if chosen is not None and chosen.id in answers.of(PlaceAnswers).lanes:
+            draw_things.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)
         if chosen is not None and self.desk.is_previewing:
             before = self.desk.shop.thing(chosen.id)
             if before is not None:

@@ -9,13 +9,14 @@ from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import STAGE_LIST
+from purvel.app.stages import ENTRIES
 from purvel.app.stages.room.tape_walk import TapeWalk
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Look
 from purvel.app.widgets.fields import length_field
 from purvel.app.widgets.flow import clear
 from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Ceiling, Wall
 from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put
 from purvel.shop.room import FixtureKind, OpeningKind
@@ -33,7 +34,7 @@ TURNS = (
 class RoomStage(Stage):
     """Does the tape walk close, and what is in the way?"""
 
-    entry = STAGE_LIST[0]
+    entry = ENTRIES[0]
     takes_fixtures = True
     edge_lines = 1.4
 
@@ -116,7 +117,7 @@ class RoomStage(Stage):
 
     def _is_met(self) -> bool:
         """Whether the last wall ends where the first began."""
-        return bool(self.desk.shop.room.walls) and self.results().traverse.gap_length < 0.01
+        return bool(self.desk.shop.room.walls) and self.answers().of(RoomAnswers).traverse.gap_length < 0.01
 
     def close_loop(self) -> None:
         """Adds the wall that leads back to the start."""
@@ -151,7 +152,7 @@ class RoomStage(Stage):
 
     def add_fixture(self, kind: FixtureKind) -> None:
         """A fixture in the middle of the floor, to be dragged to its place."""
-        corners = self.results().traverse.corners or ((0.0, 0.0), (2.0, 2.0))
+        corners = self.answers().of(RoomAnswers).traverse.corners or ((0.0, 0.0), (2.0, 2.0))
         x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
         fixture = make_fixture(
             kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
@@ -167,19 +168,24 @@ class RoomStage(Stage):
         return [one.id for group in (room.walls, room.openings, room.fixtures) for one in group]
 
     def draw(self, sheet: Sheet) -> None:
-        results = self.results()
+        answers = self.answers()
         draw_room.room(
-            sheet, self.desk.shown, results.traverse, results.sides, self.desk.picked, measures=True
+            sheet,
+            self.desk.shown,
+            answers.of(RoomAnswers).traverse,
+            answers.of(RoomAnswers).sides,
+            self.desk.picked,
+            measures=True,
         )
         draw_things.things(sheet, self.desk.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
         from purvel.app.plan.hands import item_at, wall_at
 
-        results = self.results()
-        if item_at(results, x, y, 0.1, fixtures=True) is not None:
+        answers = self.answers()
+        if item_at(answers, x, y, 0.1, fixtures=True) is not None:
             return False
-        found = wall_at(results, x, y, 0.16)
+        found = wall_at(answers, x, y, 0.16)
         if found is None:
             return False
         self.desk.pick(found[0].wall)

@@ -16,7 +16,8 @@ from purvel.app.widgets.fields import ChoiceField, TextField, length_field, numb
 from purvel.app.widgets.flow import clear
 from purvel.app.widgets.scrolled import scrolled
 from purvel.quantities import format_length
-from purvel.review.reader import Reader
+from purvel.review import Figures
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Wall
 from purvel.shop.edits import put, remove
 from purvel.space.traverse import fair_gap
@@ -138,7 +139,7 @@ class _Bar(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
         shop = self.tape.desk.shown
-        trip = self.tape.bench.quick().traverse
+        trip = self.tape.bench.quick().of(RoomAnswers).traverse
         if not shop.room.walls:
             sheet.text(
                 QPointF(12, self.height() / 2),
@@ -148,7 +149,7 @@ class _Bar(QWidget):
             )
             painter.end()
             return
-        say = Reader(shop.units)
+        say = Figures(shop.units)
         gap = trip.gap_length
         if trip.is_closed:
             fine = gap <= fair_gap(trip.perimeter)

@@ -4,12 +4,15 @@ parking bay.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterator
 
 from purvel.libraries import shapely
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.reader import Reader
-from purvel.review.results import Results
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.stage import Rule
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.aisles import ONE_PERSON, SQUEEZE
@@ -33,25 +36,7 @@ LEVEL = 0.003  # m: an outfeed may lie this much below the machine's table [trad
 # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
 KICKBACK_REACH = 3.0
 SHORTEST = 0.05  # m: less than this is no board
-Rule = Callable[[Results, Reader], Iterable[Finding]]
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
-
-
-def findings(results: Results, say: Reader) -> list[Finding]:
-    """The findings of the place stage."""
-    if not results.shop.things:
-        return []
-    return [*quick_findings(results, say), *_aisles(results, say)]
-
-
-def quick_findings(results: Results, say: Reader) -> list[Finding]:
-    """All but the aisles, whose search is slow: for trying many places in a row."""
-    return [one for rule in quick_rules() for one in rule(results, say)]
-
-
-def quick_rules() -> tuple[Rule, ...]:
-    """What `quick_findings` asks, one by one."""
-    return (_bodies, _lanes, _supports, _standing, _doors, _panels, _bay, _kickback)
 
 
 def _basis(*things: Thing | None) -> Basis:
@@ -64,15 +49,14 @@ def _basis(*things: Thing | None) -> Basis:
     )
 
 
-def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
-    shop = results.shop
-    for clash in results.overlaps:
+def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
+    for clash in answers.of(PlaceAnswers).overlaps:
         a, b = name_of(shop, clash.first), name_of(shop, clash.second)
         yield Finding(
             "bodies-overlap",
-            "place",
             Grade.STOP,
-            f"{clash.first}+{clash.second}",
+            (clash.first, clash.second),
             f"{a} and {b} stand in each other by {say.length(clash.depth)}.",
             f"They share {say.area(clash.area)} of floor at the same height; {say.length(clash.depth)} is the"
             " shortest way apart.",
@@ -80,21 +64,22 @@ def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
             Where((clash.first, clash.second)),
             {"area": clash.area, "depth": clash.depth},
         )
-    for clash in results.outside:
+    for clash in answers.of(PlaceAnswers).outside:
         sentence = f"{name_of(shop, clash.first)} stands partly outside the walls."
         why = f"{say.area(clash.area)} of its footprint lies beyond the walls."
         yield Finding(
             "outside-room",
-            "place",
             Grade.STOP,
-            clash.first,
+            (clash.first,),
             sentence,
             why,
             _GEOMETRY,
             Where((clash.first,)),
             {"area": clash.area},
         )
-    for thing_id, height in low_ceiling(shop.things, shop.room) if results.traverse.is_closed else ():
+    for thing_id, height in (
+        low_ceiling(shop.things, shop.room) if answers.of(RoomAnswers).traverse.is_closed else ()
+    ):
         thing = shop.thing(thing_id)
         assert thing is not None
         top = thing.z + thing.height
@@ -102,9 +87,8 @@ def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
         why = f"Its top is at {say.length(top)}, the ceiling over it at {say.length(height)}."
         yield Finding(
             "too-tall",
-            "place",
             Grade.STOP,
-            thing_id,
+            (thing_id,),
             sentence,
             why,
             _basis(thing),
@@ -113,18 +97,18 @@ def _bodies(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
-    for one in results.lanes.values():
-        stock = results.shop.stock
-        thing = results.shop.thing(one.thing)
+def _lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
+    for one in answers.of(PlaceAnswers).lanes.values():
+        stock = answers.shop.stock
+        thing = answers.shop.thing(one.thing)
         assert thing is not None
         stock = thing.stock or stock
         name = thing.name or thing.id
         tight = one.into if one.into.length <= one.out.length else one.out
         side = "in front of" if tight is one.into else "behind"
         why = (
-            f"Free run {say.length(one.into.length)} in ({_stopper(results, one.into.stopped_by)}) and"
-            f" {say.length(one.out.length)} out ({_stopper(results, one.out.stopped_by)}), for a strip"
+            f"Free run {say.length(one.into.length)} in ({_stopper(answers, one.into.stopped_by)}) and"
+            f" {say.length(one.out.length)} out ({_stopper(answers, one.out.stopped_by)}), for a strip"
             f" {say.length(one.width)} wide at {say.length(one.low)} to {say.length(one.high)} height."
             f" Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)}"
             f" for hands and catching = {say.length(one.longest_board)}."
@@ -148,12 +132,10 @@ def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
                 f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
                 f" {say.length(one.stock_length)}."
             )
-            yield Finding(
-                "lane", "place", Grade.GOOD, one.thing, sentence, why, _basis(thing), where, figures
-            )
+            yield Finding("lane", Grade.GOOD, (one.thing,), sentence, why, _basis(thing), where, figures)
             continue
         grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
-        stopper = f"{_stopper(results, tight.stopped_by)} {side} the cutter"
+        stopper = f"{_stopper(answers, tight.stopped_by)} {side} the cutter"
         if one.longest_board < SHORTEST:
             sentence = (
                 f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and"
@@ -165,27 +147,27 @@ def _lanes(results: Results, say: Reader) -> Iterator[Finding]:
                 f" {say.length(one.stock_length)}"
             )
             sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
-        yield Finding("lane", "place", grade, one.thing, sentence, why, _basis(thing), where, figures)
+        yield Finding("lane", grade, (one.thing,), sentence, why, _basis(thing), where, figures)
 
 
-def _stopper(results: Results, stopped_by: tuple[str, str] | None) -> str:
+def _stopper(answers: Answers, stopped_by: tuple[str, str] | None) -> str:
     if stopped_by is None:
         return "nothing stops it"
     kind, item = stopped_by
     if kind == "outside":
-        return f"the free depth you allow outside {name_of(results.shop, item)}"
+        return f"the free depth you allow outside {name_of(answers.shop, item)}"
     if kind == "ceiling":
         return "the ceiling"
-    return name_of(results.shop, item)
+    return name_of(answers.shop, item)
 
 
-def _supports(results: Results, say: Reader) -> Iterator[Finding]:
+def _supports(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Tables just behind a machine that are a little too high (the board catches) or too low (it tips)."""
-    for one in results.lanes.values():
-        thing = results.shop.thing(one.thing)
+    for one in answers.of(PlaceAnswers).lanes.values():
+        thing = answers.shop.thing(one.thing)
         assert thing is not None
         strip = _strip(one, thing.depth + thing.width, ahead=True)
-        for other in results.shop.things:
+        for other in answers.shop.things:
             if (
                 other.id == thing.id
                 or other.feed is not None
@@ -200,7 +182,7 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
             basis = Basis("trade practice", "An outfeed lies level with the table or up to 3 mm lower.")
             figures = {"step": step}
             where = Where((other.id, thing.id))
-            about = f"{thing.id}+{other.id}"
+            about = (thing.id, other.id)
             if step > 1e-4:
                 sentence = (
                     f"{other.name} stands {say.length(step)} proud of the table of {thing.name}: boards will"
@@ -210,9 +192,7 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
                     f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
                     f" {say.length(one.low)}. Trim or lower it by {say.length(step + 0.002)}."
                 )
-                yield Finding(
-                    "support-level", "place", Grade.MEND, about, sentence, why, basis, where, figures
-                )
+                yield Finding("support-level", Grade.MEND, about, sentence, why, basis, where, figures)
             elif step < -LEVEL - 1e-6:
                 sentence = (
                     f"{other.name} lies {say.length(-step)} below the table of {thing.name}: long boards will"
@@ -222,14 +202,11 @@ def _supports(results: Results, say: Reader) -> Iterator[Finding]:
                     f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
                     f" {say.length(one.low)}. Shim it up by {say.length(-step)}."
                 )
-                yield Finding(
-                    "support-level", "place", Grade.WATCH, about, sentence, why, basis, where, figures
-                )
+                yield Finding("support-level", Grade.WATCH, about, sentence, why, basis, where, figures)
             else:
                 sentence = f"{other.name} carries the board behind {thing.name}."
                 yield Finding(
                     "support-level",
-                    "place",
                     Grade.GOOD,
                     about,
                     sentence,
@@ -250,10 +227,10 @@ def _strip(one: Lane, length: float, *, ahead: bool) -> shapely.Polygon:
     return shapely.Polygon(rectangle(x, y, one.direction, length, one.width))
 
 
-def _standing(results: Results, say: Reader) -> Iterator[Finding]:
-    shop = results.shop
+def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
     by_thing: dict[str, list[Clash]] = {}
-    for clash in results.standing:
+    for clash in answers.of(PlaceAnswers).standing:
         by_thing.setdefault(clash.first, []).append(clash)
     for thing_id, clashes in by_thing.items():
         thing = shop.thing(thing_id)
@@ -266,9 +243,8 @@ def _standing(results: Results, say: Reader) -> Iterator[Finding]:
         by = name_of(shop, worst.second) if worst.second else "a wall"
         yield Finding(
             "standing-room",
-            "place",
             Grade.MEND if share > 0.15 else Grade.WATCH,
-            thing_id,
+            (thing_id,),
             f"{share:.0%} of the standing room at {thing.name} is taken, mostly by {by}.",
             f"{say.length(thing.stand.width)} by {say.length(thing.stand.depth)} are wanted where you stand;"
             f" {say.area(share * whole)} of {say.area(whole)} is covered.",
@@ -278,11 +254,11 @@ def _standing(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
+def _aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
     basis = Basis("trade practice", "0.61 m (24 in) is a squeeze, 0.91 m (36 in) one person walking.")
-    narrow = [one for one in results.aisles if one.width < ONE_PERSON]
+    narrow = [one for one in answers.of(PlaceAnswers).aisles if one.width < ONE_PERSON]
     for one in narrow:
-        name = name_of(results.shop, one.thing)
+        name = name_of(answers.shop, one.thing)
         why = (
             f"The widest disc that rolls from the way in to where you stand at {name} is"
             f" {say.length(one.width)} across (good to {say.length(one.error)})."
@@ -293,9 +269,8 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
         if one.width < 0.25:
             yield Finding(
                 "aisle",
-                "place",
                 Grade.STOP,
-                one.thing,
+                (one.thing,),
                 f"Nobody gets to {name} from the way in.",
                 why,
                 basis,
@@ -304,11 +279,11 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
             )
         else:
             sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
-            yield Finding("aisle", "place", Grade.MEND, one.thing, sentence, why, basis, where, figures)
+            yield Finding("aisle", Grade.MEND, (one.thing,), sentence, why, basis, where, figures)
     tight = [one for one in narrow if one.width >= SQUEEZE]
     if tight:
         least = min(tight, key=lambda one: one.width)
-        names = ", ".join(name_of(results.shop, one.thing) for one in tight)
+        names = ", ".join(name_of(answers.shop, one.thing) for one in tight)
         sentence = (
             f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is"
             f" {say.length(least.width)}."
@@ -318,14 +293,12 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
             f" {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
         )
         where = Where(tuple(one.thing for one in tight), least.narrowest)
-        yield Finding(
-            "aisle", "place", Grade.WATCH, "narrow", sentence, why, basis, where, {"width": least.width}
-        )
-    if results.aisles and not narrow:
-        least = min(results.aisles, key=lambda one: one.width)
+        yield Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})
+    if answers.of(PlaceAnswers).aisles and not narrow:
+        least = min(answers.of(PlaceAnswers).aisles, key=lambda one: one.width)
         sentence = (
             f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to"
-            f" {name_of(results.shop, least.thing)}."
+            f" {name_of(answers.shop, least.thing)}."
         )
         why = (
             f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is"
@@ -333,9 +306,8 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
         )
         yield Finding(
             "aisle",
-            "place",
             Grade.GOOD,
-            "all",
+            (),
             sentence,
             why,
             basis,
@@ -344,20 +316,19 @@ def _aisles(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _doors(results: Results, say: Reader) -> Iterator[Finding]:
-    shop = results.shop
+def _doors(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
     for opening in shop.room.openings:
-        if opening.wall not in results.sides:
+        if opening.wall not in answers.of(RoomAnswers).sides:
             continue
-        side = results.sides[opening.wall]
+        side = answers.of(RoomAnswers).sides[opening.wall]
         name = name_of(shop, opening.id)
         for clash in space_clashes(swing(opening, side), opening.id, 0.0, opening.head, shop.things):
             thing = name_of(shop, clash.first)
             yield Finding(
                 "door-swing",
-                "place",
                 Grade.MEND,
-                f"{clash.first}+{opening.id}",
+                (clash.first, opening.id),
                 f"{thing} stands in the swing of {name} by {say.length(clash.depth)}.",
                 f"The door sweeps a quarter circle of {say.length(opening.width)}; {thing} covers"
                 f" {say.area(clash.area)} of it. The way out must open.",
@@ -369,9 +340,8 @@ def _doors(results: Results, say: Reader) -> Iterator[Finding]:
         for clash in space_clashes(shadow, opening.id, low, high, shop.things):
             yield Finding(
                 "overhead-door",
-                "place",
                 Grade.MEND,
-                f"{clash.first}+{opening.id}",
+                (clash.first, opening.id),
                 f"{name_of(shop, clash.first)} reaches into the space that {name} needs overhead.",
                 f"Open, the door takes the space from {say.length(low)} to {say.length(high)} above the"
                 " floor.",
@@ -381,19 +351,18 @@ def _doors(results: Results, say: Reader) -> Iterator[Finding]:
             )
 
 
-def _panels(results: Results, say: Reader) -> Iterator[Finding]:
-    shop = results.shop
+def _panels(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
     for fixture in shop.room.fixtures:
-        if fixture.kind != "panel" or not results.sides:
+        if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
             continue
         for clash in space_clashes(
             panel_space(fixture, shop.room), fixture.id, 0.0, PANEL_HEIGHT, shop.things
         ):
             yield Finding(
                 "panel-space",
-                "place",
                 Grade.STOP,
-                f"{clash.first}+{fixture.id}",
+                (clash.first, fixture.id),
                 f"{name_of(shop, clash.first)} stands in the working space of"
                 f" {fixture.name or 'the electrical panel'} by {say.length(clash.depth)}.",
                 f"A panel keeps {say.length(0.762)} of width, {say.length(0.914)} of depth and"
@@ -408,8 +377,8 @@ def _panels(results: Results, say: Reader) -> Iterator[Finding]:
             )
 
 
-def _bay(results: Results, say: Reader) -> Iterator[Finding]:
-    shop = results.shop
+def _bay(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
     for bay in shop.room.fixtures:
         if bay.kind != "parking bay":
             continue
@@ -418,9 +387,8 @@ def _bay(results: Results, say: Reader) -> Iterator[Finding]:
         for clash in stuck:
             yield Finding(
                 "bay-blocked",
-                "place",
                 Grade.MEND,
-                f"{clash.first}+{bay.id}",
+                (clash.first, bay.id),
                 f"{name_of(shop, clash.first)} stands {say.length(clash.depth)} inside"
                 f" {bay.name or 'the parking bay'} and has no wheels: the car cannot come home.",
                 f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it"
@@ -437,9 +405,8 @@ def _bay(results: Results, say: Reader) -> Iterator[Finding]:
             )
             yield Finding(
                 "bay-blocked",
-                "place",
                 Grade.GOOD,
-                bay.id,
+                (bay.id,),
                 sentence,
                 "Nothing without wheels stands in the bay.",
                 _GEOMETRY,
@@ -447,22 +414,21 @@ def _bay(results: Results, say: Reader) -> Iterator[Finding]:
             )
 
 
-def _kickback(results: Results, say: Reader) -> Iterator[Finding]:
-    for one in results.lanes.values():
-        saw = results.shop.thing(one.thing)
+def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
+    for one in answers.of(PlaceAnswers).lanes.values():
+        saw = answers.shop.thing(one.thing)
         assert saw is not None and saw.feed is not None
         if not saw.feed.sheets:
             continue
         line = _strip(one, KICKBACK_REACH, ahead=False)
-        for other in results.shop.things:
+        for other in answers.shop.things:
             zone = standing_zone(other)
             if zone is None or other.id == saw.id or shapely.Polygon(zone).intersection(line).area < 0.02:
                 continue
             yield Finding(
                 "kickback-line",
-                "place",
                 Grade.WATCH,
-                f"{saw.id}+{other.id}",
+                (saw.id, other.id),
                 f"Who stands at {other.name} stands in line with the blade of {saw.name}, where a thrown"
                 " board goes.",
                 f"The strip of the stock's width runs {say.length(KICKBACK_REACH)} back from the blade and"
@@ -471,3 +437,13 @@ def _kickback(results: Results, say: Reader) -> Iterator[Finding]:
                 Basis("trade practice", "Kickback goes straight back from the blade."),
                 Where((other.id, saw.id)),
             )
+
+
+QUICK: tuple[Rule, ...] = (_bodies, _lanes, _supports, _standing, _doors, _panels, _bay, _kickback)
+"""All but the aisles, whose search is slow: for trying many places in a row."""
+RULES: tuple[Rule, ...] = (*QUICK, _aisles)
+
+
+def quick_findings(answers: Answers, say: Figures) -> list[Finding]:
+    """What the quick rules find."""
+    return [finding for rule in QUICK for finding in rule(answers, say)]

@@ -5,17 +5,22 @@ overhead door.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
 
-from purvel.airflow.layout import Layout, Path, Segment, length_of
-from purvel.airflow.network import NetworkResult
+from purvel.airflow.flows import NetworkResult
+from purvel.airflow.paths import Path, length_of
+from purvel.airflow.segments import Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import materials, transport
 from purvel.libraries import np, shapely
+from purvel.review.answers import Answers
+from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.reader import Reader
-from purvel.review.results import Results, chip_state
-from purvel.shop.parts import name_of
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.stage import Rule
+from purvel.shop.parts import name_of, port_id
 from purvel.space.clearances import overhead_sweep
 
 # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
@@ -25,6 +30,7 @@ LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade 
 PLUGS = 0.6
 WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
+_AS_DRAWN = Basis("geometry", "As drawn.")
 _PRACTICE = Basis(
     "published practice",
     "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low"
@@ -32,86 +38,74 @@ _PRACTICE = Basis(
 )
 
 
-def findings(results: Results, say: Reader) -> list[Finding]:
-    """The findings of the ducts stage."""
-    found = [*_loose(results, say), *_unconnected(results)]
-    for number, network in enumerate(results.networks):
+SystemRule = Callable[[Answers, NetworkResult, Figures], Iterable[Finding]]
+
+
+def _for_each_system(rule: SystemRule) -> Rule:
+    """A rule of one system as a rule of the shop: asked of every system that leads to a machine."""
+
+    def of_all(answers: Answers, say: Figures) -> Iterator[Finding]:
+        for network in answers.of(DuctAnswers).networks:
+            if network.layout.hoods:
+                yield from rule(answers, network, say)
+
+    return of_all
+
+
+def _hoodless(answers: Answers, _: Figures) -> Iterator[Finding]:
+    for network in answers.of(DuctAnswers).networks:
         if not network.layout.hoods:
-            name = name_of(results.shop, network.layout.source_thing)
-            sentence = f"No run leads from {name} to a machine yet."
+            source = network.layout.source_thing
+            sentence = f"No run leads from {name_of(answers.shop, source)} to a machine yet."
             why = "Draw a drop or a hose from the main to a machine's port."
-            where = Where((network.layout.source_thing,))
-            found.append(
-                Finding(
-                    "no-hood",
-                    "ducts",
-                    Grade.MEND,
-                    network.layout.source_thing,
-                    sentence,
-                    why,
-                    Basis("geometry", "As drawn."),
-                    where,
-                )
-            )
-            continue
-        found += [
-            *_solved(results, network),
-            *_hoods(results, number, say),
-            *_transport(results, network, say),
-            *_vac(results, network.layout, say),
-            *_hoses(results, network, say),
-            *_inlet(results, network.layout, say),
-            *_strength(results, network.layout, say),
-            *_curve(results, network),
-        ]
-    return [*found, *_overhead(results, say), *_plastic(results)]
+            yield Finding("no-hood", Grade.MEND, (source,), sentence, why, _AS_DRAWN, Where((source,)))
 
 
-def _loose(results: Results, say: Reader) -> Iterator[Finding]:
-    reached = {segment.run for network in results.networks for segment in network.layout.segments}
-    for run in results.shop.ducts.runs:
+def _loose(answers: Answers, say: Figures) -> Iterator[Finding]:
+    reached = {
+        segment.run for network in answers.of(DuctAnswers).networks for segment in network.layout.segments
+    }
+    for run in answers.shop.ducts.runs:
         if run.id not in reached:
-            sentence = f"{_run_name(results, run.id)} leads to no collector or vac."
+            sentence = f"{_run_name(answers, run.id)} leads to no collector or vac."
             why = "Its fan end is on no source's inlet and on no run that reaches one, so no air moves in it."
             yield Finding(
                 "run-loose",
-                "ducts",
                 Grade.MEND,
-                run.id,
+                (run.id,),
                 sentence,
                 why,
-                Basis("geometry", "As drawn."),
+                _AS_DRAWN,
                 Where((run.id,)),
             )
         elif run.port is None and not any(
             other.joins and other.joins.run == run.id and other.joins.at is None
-            for other in results.shop.ducts.runs
+            for other in answers.shop.ducts.runs
         ):
-            path = results.run_paths[run.id]
+            path = answers.of(DuctAnswers).run_paths[run.id]
             last = max(
-                (j.joins.at or 0.0 for j in results.shop.ducts.runs if j.joins and j.joins.run == run.id),
+                (j.joins.at or 0.0 for j in answers.shop.ducts.runs if j.joins and j.joins.run == run.id),
                 default=0.0,
             )
             if length_of(path) - last > 0.4:
-                sentence = f"{_run_name(results, run.id)} ends at no machine; its end is taken as capped."
+                sentence = f"{_run_name(answers, run.id)} ends at no machine; its end is taken as capped."
                 why = (
                     f"{say.length(length_of(path) - last)} of pipe beyond the last branch carry no air and"
                     " collect dust."
                 )
                 yield Finding(
                     "run-capped",
-                    "ducts",
                     Grade.WATCH,
-                    run.id,
+                    (run.id,),
                     sentence,
                     why,
-                    Basis("geometry", "As drawn."),
+                    _AS_DRAWN,
                     Where((run.id,)),
                 )
 
 
-def _unconnected(results: Results) -> Iterator[Finding]:
-    shop = results.shop
+def _unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
+    shop = answers.shop
     if not shop.ducts.runs:
         return
     taken = shop.ducts.connected_ports
@@ -125,116 +119,115 @@ def _unconnected(results: Results) -> Iterator[Finding]:
             )
             yield Finding(
                 "port-free",
-                "ducts",
                 Grade.WATCH,
-                thing.id,
+                (thing.id,),
                 sentence,
                 why,
-                Basis("geometry", "As drawn."),
+                _AS_DRAWN,
                 Where((thing.id,)),
             )
 
 
-def _solved(results: Results, network: NetworkResult) -> Iterator[Finding]:
+def _solved(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
     for one in network.sets:
         if not one.converged:
+            name = answers.of(DuctAnswers).choice_name(one.id)
             yield Finding(
                 "not-solved",
-                "ducts",
                 Grade.STOP,
-                one.name,
-                f"The flows with “{one.name}” could not be computed; take none of its figures.",
+                (one.id,),
+                f"The flows with “{name}” could not be computed; take none of its figures.",
                 f"The pressures still disagree by {one.imbalance:.1f} Pa when the search was given up.",
                 Basis("geometry", "Numerical."),
                 Where((network.layout.source_thing,)),
             )
 
 
-def _hoods(results: Results, number: int, say: Reader) -> Iterator[Finding]:
+def _hoods(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
     """Each hood over all gate sets in which it is open: the worst counts."""
-    network = results.networks[number]
-    fine = results.shop.ducts.target == "fine"
     for column, index in enumerate(network.layout.hoods):
         hood = network.layout.segments[index].hood
-        assert hood is not None
-        open_in = [
-            (which, one.name, one.hoods[column])
-            for which, one in enumerate(network.sets)
-            if one.hoods[column].is_open
-        ]
-        if not open_in:
-            continue
-        which, worst_name, worst = min(open_in, key=lambda triple: triple[2].flow)
-        _, best_name, best = max(open_in, key=lambda triple: triple[2].flow)
-        spread = results.flow_range(number, which, column)
-        got = say.flow(worst.flow)
-        if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * worst.flow:
-            got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
-        name = name_of(results.shop, hood.thing)
-        wanted = hood.fine_flow if fine else hood.chips_flow
-        why = (
-            f"With “{worst_name}” {say.flow(worst.flow)}, with “{best_name}” {say.flow(best.flow)}. Clearing"
-            f" the chips asks for {say.flow(hood.chips_flow)}, catching the fine dust too for"
-            f" {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss"
-            f" {hood.entry_loss:g} × velocity pressure = {say.pressure(worst.entry_loss)}; static suction"
-            f" {say.pressure(worst.static_suction)}."
-        )
-        if spread is not None:
-            why += " The range is what is known of hose: its roughness, and what slack does to it."
-        figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
-        where = Where((hood.thing, network.layout.segments[index].run), gate_set=worst_name)
-        about = f"{hood.thing}.{hood.port}"
-        share = worst.flow / hood.chips_flow
-        if share < PLUGS:
-            grade, sentence = (
-                Grade.STOP,
-                (
-                    f"{name} gets only {got} with “{worst_name}”, {share:.0%} of what clears its chips: it"
-                    " will plug."
-                ),
-            )
-        elif share < SHORT:
-            grade, sentence = (
-                Grade.MEND,
-                (
-                    f"{name} is starved with “{worst_name}”: {got} of the {say.flow(hood.chips_flow)} that"
-                    " clear its chips."
-                ),
-            )
-        elif worst.flow < wanted:
-            grade = Grade.WATCH
-            sentence = (
-                f"{name} clears its chips with {got}, but much fine dust gets past: that would take"
-                f" {say.flow(hood.fine_flow)}."
-            )
-        else:
-            grade, sentence = (
-                Grade.GOOD,
-                f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted.",
-            )
-        yield Finding("hood-flow", "ducts", grade, about, sentence, why, _PRACTICE, where, figures)
+        open_in = [which for which, one in enumerate(network.sets) if one.hoods[column].is_open]
+        if hood is not None and open_in:
+            worst = min(open_in, key=lambda which: network.sets[which].hoods[column].flow)
+            best = max(open_in, key=lambda which: network.sets[which].hoods[column].flow)
+            yield _hood(answers, network, _Hood(hood, column, index, worst, best), say)
 
 
-def _transport(results: Results, network: NetworkResult, say: Reader) -> Iterator[Finding]:
+@dataclass(frozen=True, slots=True)
+class _Hood:
+    """A hood, its number, its segment, and the numbers of the gate sets in which it gets least and most."""
+
+    hood: Hood
+    column: int
+    segment: int
+    worst: int
+    best: int
+
+
+def _hood(answers: Answers, network: NetworkResult, at: _Hood, say: Figures) -> Finding:
+    ducts, hood = answers.of(DuctAnswers), at.hood
+    least, most = network.sets[at.worst], network.sets[at.best]
+    worst, best = least.hoods[at.column], most.hoods[at.column]
+    spread = network.ranges[at.worst][at.column] if network.ranges else None
+    why = (
+        f"With “{ducts.choice_name(least.id)}” {say.flow(worst.flow)}, with “{ducts.choice_name(most.id)}”"
+        f" {say.flow(best.flow)}. Clearing the chips asks for {say.flow(hood.chips_flow)}, catching the fine dust"
+        f" too for {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss"
+        f" {hood.entry_loss:g} × velocity pressure = {say.pressure(worst.entry_loss)}; static suction"
+        f" {say.ended(say.pressure(worst.static_suction))}"
+    )
+    if spread is not None:
+        why += " The range is what is known of hose: its roughness, and what slack does to it."
+    figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
+    where = Where((hood.thing, network.layout.segments[at.segment].run), gate_set=least.id)
+    grade, sentence = _verdict(answers, hood, worst.flow, spread, least.id, say)
+    about = (port_id(hood.thing, hood.port),)
+    return Finding("hood-flow", grade, about, sentence, why, _PRACTICE, where, figures)
+
+
+def _verdict(
+    answers: Answers, hood: Hood, flow: float, spread: tuple[float, float] | None, choice: str, say: Figures
+) -> tuple[Grade, str]:
+    """What a hood's least flow is worth."""
+    name, choice = name_of(answers.shop, hood.thing), answers.of(DuctAnswers).choice_name(choice)
+    wanted = hood.fine_flow if answers.shop.ducts.target == "fine" else hood.chips_flow
+    share = flow / hood.chips_flow
+    got = say.flow(flow)
+    if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * flow:
+        got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
+    if share < PLUGS:
+        plug = f"{share:.0%} of what clears its chips: it will plug."
+        return Grade.STOP, f"{name} gets only {got} with “{choice}”, {plug}"
+    if share < SHORT:
+        chips = f"{got} of the {say.flow(hood.chips_flow)} that clear its chips."
+        return Grade.MEND, f"{name} is starved with “{choice}”: {chips}"
+    if flow < wanted:
+        fine = f"but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
+        return Grade.WATCH, f"{name} clears its chips with {got}, {fine}"
+    return Grade.GOOD, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
+
+
+def _transport(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
     """Each gate set: where chips settle."""
     layout = network.layout
     for one in network.sets:
+        choice = answers.of(DuctAnswers).choice_name(one.id)
         states = [chip_state(layout, one, index) for index in range(len(layout.segments))]
         bad = [index for index, state in enumerate(states) if state in ("settling", "slow")]
         if not bad:
             if any(state == "moving" for state in states):
-                sentence = f"With “{one.name}” chips keep moving everywhere ({say.flow(one.flow)} in all)."
+                sentence = f"With “{choice}” chips keep moving everywhere ({say.flow(one.flow)} in all)."
                 why = f"The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}."
                 basis = Basis("published practice", transport("branch").source)
                 yield Finding(
                     "chips-move",
-                    "ducts",
                     Grade.GOOD,
-                    one.name,
+                    (one.id,),
                     sentence,
                     why,
                     basis,
-                    Where((layout.source_thing,), gate_set=one.name),
+                    Where((layout.source_thing,), gate_set=one.id),
                     {"flow": one.flow},
                 )
             continue
@@ -244,22 +237,22 @@ def _transport(results: Results, network: NetworkResult, say: Reader) -> Iterato
         settling = states[worst] == "settling"
         yield Finding(
             "chips-move",
-            "ducts",
             Grade.MEND if settling else Grade.WATCH,
-            one.name,
-            f"With “{one.name}” chips {'settle' if settling else 'may settle'} in"
-            f" {_run_name(results, segment.run)}: {say.speed(speed)}, where"
+            (one.id,),
+            f"With “{choice}” chips {'settle' if settling else 'may settle'} in"
+            f" {_run_name(answers, segment.run)}: {say.speed(speed)}, where"
             f" {say.speed(limits.least if settling else limits.want)} keep them moving.",
             f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A"
             f" {segment.role} wants {say.speed(limits.want)}, {say.speed(limits.least)} at the least. The"
             f" source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
             Basis("published practice", limits.source),
-            Where((segment.run,), _middle(segment.path), one.name),
+            Where((segment.run,), _middle(segment.path), one.id),
             {"speed": speed, "least": limits.least, "want": limits.want},
         )
 
 
-def _vac(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
+def _vac(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
+    layout = network.layout
     if layout.source.kind != "vac":
         return
     wide = [segment for segment in layout.segments if segment.diameter >= WIDE_FOR_A_VAC]
@@ -268,10 +261,9 @@ def _vac(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
         speed = curve.free_flow / wide[0].area
         yield Finding(
             "vac-on-wide-duct",
-            "ducts",
             Grade.MEND,
-            layout.source_thing,
-            f"{name_of(results.shop, layout.source_thing)} is on {say.size(wide[0].diameter)} duct: even with"
+            (layout.source_thing,),
+            f"{name_of(answers.shop, layout.source_thing)} is on {say.size(wide[0].diameter)} duct: even with"
             f" nothing in its way the air would crawl at {say.speed(speed)}.",
             f"Its free flow of {say.flow(curve.free_flow)} over {wide[0].area * 1e4:.0f} cm² is"
             f" {say.speed(speed)}. A vac has suction, not flow: keep it on hose of {say.size(0.063)} or"
@@ -282,12 +274,12 @@ def _vac(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Finding]:
+def _hoses(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
     if network.layout.source.kind == "vac":
         return
     for index, segment in enumerate(network.layout.segments):
         if (
-            materials()[next(run for run in results.shop.ducts.runs if run.id == segment.run).material].kind
+            materials()[next(run for run in answers.shop.ducts.runs if run.id == segment.run).material].kind
             != "hose"
             or segment.length <= LONG_HOSE
         ):
@@ -295,12 +287,12 @@ def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
         one = max(network.sets, key=lambda flows: flows.segments[index].flow)
         share = one.segments[index].friction_loss / max(one.source_pressure, 1e-9)
         sentence = (
-            f"{_run_name(results, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
+            f"{_run_name(answers, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
             " of the suction."
         )
         why = (
-            f"With “{one.name}”: friction factor {one.segments[index].friction_factor:.3f}, loss "
-            f"{say.pressure(one.segments[index].friction_loss)} of {say.pressure(one.source_pressure)}. "
+            f"With “{answers.of(DuctAnswers).choice_name(one.id)}”: friction factor {one.segments[index].friction_factor:.3f}, loss "
+            f"{say.pressure(one.segments[index].friction_loss)} of {say.ended(say.pressure(one.source_pressure))} "
             "Ribbed hose loses two to three times as much as smooth pipe, slack hose more; give or take half."
         )
         basis = Basis(
@@ -310,9 +302,8 @@ def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
         where = Where((segment.run,), _middle(segment.path))
         yield Finding(
             "hose-long",
-            "ducts",
             Grade.WATCH,
-            segment.id,
+            (segment.id,),
             sentence,
             why,
             basis,
@@ -321,20 +312,20 @@ def _hoses(results: Results, network: NetworkResult, say: Reader) -> Iterator[Fi
         )
 
 
-def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
+def _inlet(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
     """The straight piece before the fan's inlet."""
+    layout = network.layout
     if layout.source.kind == "vac":
         return
-    first, straight = min(_straights(results, layout), key=lambda pair: pair[1] / pair[0].diameter)
+    first, straight = min(_straights(answers, layout), key=lambda pair: pair[1] / pair[0].diameter)
     diameters = straight / first.diameter
     if diameters < 3.0:
         yield Finding(
             "inlet-straight",
-            "ducts",
             Grade.MEND if diameters < 1.0 else Grade.WATCH,
-            layout.source_thing,
+            (layout.source_thing,),
             f"Only {say.length(straight)} of straight pipe lead into"
-            f" {name_of(results.shop, layout.source_thing)}: {diameters:.1f} diameters.",
+            f" {name_of(answers.shop, layout.source_thing)}: {diameters:.1f} diameters.",
             "Air that enters a wheel swirling costs 0.5 to 1.5 velocity pressures more and 5 to 20 % of the"
             f" fan. Three to five diameters, {say.length(3 * first.diameter)} to"
             f" {say.length(5 * first.diameter)}, let it settle. This loss is not in the figures.",
@@ -344,35 +335,35 @@ def _inlet(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _straights(results: Results, layout: Layout) -> Iterator[tuple[Segment, float]]:
+def _straights(answers: Answers, layout: Layout) -> Iterator[tuple[Segment, float]]:
     """For each run on the inlet its first segment and how far it goes [m] before it turns or a branch comes
     in.
     """
     for segment in layout.segments:
         if segment.downstream < 0:
-            path = results.run_paths[segment.run]
+            path = answers.of(DuctAnswers).run_paths[segment.run]
             turns = [length_of(path[: i + 2]) for i in range(len(path) - 2)]
             yield segment, min([*turns, segment.ends])
 
 
-def _strength(results: Results, layout: Layout, say: Reader) -> Iterator[Finding]:
+def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
+    layout = network.layout
     shut_off = SourceCurve(layout.source).shut_off
     weak: dict[str, float] = {}
     for segment in layout.segments:
-        run = next(run for run in results.shop.ducts.runs if run.id == segment.run)
+        run = next(run for run in answers.shop.ducts.runs if run.id == segment.run)
         limit = materials()[run.material].collapse_limit(run.diameter)
         if limit < shut_off:
             weak[run.id] = limit
     for run_id, limit in weak.items():
-        run = next(run for run in results.shop.ducts.runs if run.id == run_id)
+        run = next(run for run in answers.shop.ducts.runs if run.id == run_id)
         yield Finding(
             "duct-collapse",
-            "ducts",
             Grade.STOP if shut_off > 2 * limit else Grade.MEND,
-            run_id,
-            f"{_run_name(results, run_id)} can fold flat: {materials()[run.material].name} of"
+            (run_id,),
+            f"{_run_name(answers, run_id)} can fold flat: {materials()[run.material].name} of"
             f" {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and with all gates shut the"
-            f" suction is {say.pressure(shut_off)}.",
+            f" suction is {say.ended(say.pressure(shut_off))}",
             "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's"
             " shut-off suction.",
             Basis(
@@ -385,15 +376,14 @@ def _strength(results: Results, layout: Layout, say: Reader) -> Iterator[Finding
         )
 
 
-def _curve(results: Results, network: NetworkResult) -> Iterator[Finding]:
+def _curve(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
     layout = network.layout
     if layout.source.curve_from == "representative":
-        name = name_of(results.shop, layout.source_thing)
+        name = name_of(answers.shop, layout.source_thing)
         yield Finding(
             "curve-representative",
-            "ducts",
             Grade.WATCH,
-            layout.source_thing,
+            (layout.source_thing,),
             f"The curve of {name} is a representative one: flows are good to about a fifth. Put in your"
             " maker's points.",
             "Makers' “free air” figures are measured without filter, hose or duct, and often not at all: at a"
@@ -406,25 +396,24 @@ def _curve(results: Results, network: NetworkResult) -> Iterator[Finding]:
         )
 
 
-def _overhead(results: Results, say: Reader) -> Iterator[Finding]:
-    for opening in results.shop.room.openings:
-        if opening.wall not in results.sides:
+def _overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
+    for opening in answers.shop.room.openings:
+        if opening.wall not in answers.of(RoomAnswers).sides:
             continue
-        shadow, low, high = overhead_sweep(opening, results.sides[opening.wall])
+        shadow, low, high = overhead_sweep(opening, answers.of(RoomAnswers).sides[opening.wall])
         if shadow.is_empty:
             continue
-        for run in results.shop.ducts.runs:
-            path = results.run_paths.get(run.id, ())
+        for run in answers.shop.ducts.runs:
+            path = answers.of(DuctAnswers).run_paths.get(run.id, ())
             if any(
                 _crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2)
                 for a, b in itertools.pairwise(path)
             ):
                 yield Finding(
                     "duct-in-door",
-                    "ducts",
                     Grade.STOP,
-                    f"{run.id}+{opening.id}",
-                    f"{_run_name(results, run.id)} hangs where {name_of(results.shop, opening.id)} goes when"
+                    (run.id, opening.id),
+                    f"{_run_name(answers, run.id)} hangs where {name_of(answers.shop, opening.id)} goes when"
                     " it opens.",
                     f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
                     " Lead the pipe round it or along another wall.",
@@ -446,18 +435,17 @@ def _crosses(
     return bool(len(within)) and bool(shapely.contains_xy(shadow, within[:, 0], within[:, 1]).any())
 
 
-def _plastic(results: Results) -> Iterator[Finding]:
+def _plastic(answers: Answers, _: Figures) -> Iterator[Finding]:
     plastic = [
         run.id
-        for run in results.shop.ducts.runs
+        for run in answers.shop.ducts.runs
         if materials()[run.material].plastic and materials()[run.material].kind == "duct"
     ]
     if plastic:
         yield Finding(
             "plastic-duct",
-            "ducts",
             Grade.WATCH,
-            "all",
+            (),
             "Plastic pipe can charge and give you a shock: bond and earth every metal part on it.",
             "Metal duct, bonded and earthed, is the better-documented choice. A wire on the outside of"
             " plastic pipe does not earth the pipe. Commercial premises follow their fire code, which"
@@ -476,6 +464,16 @@ def _middle(path: Path) -> tuple[float, float]:
     return (middle[0], middle[1])
 
 
-def _run_name(results: Results, run_id: str) -> str:
-    name = name_of(results.shop, run_id)
+def _run_name(answers: Answers, run_id: str) -> str:
+    name = name_of(answers.shop, run_id)
     return name if name[:1].isupper() else f"Run {name}"
+
+
+RULES: tuple[Rule, ...] = (
+    _loose,
+    _unconnected,
+    _hoodless,
+    *map(_for_each_system, (_solved, _hoods, _transport, _vac, _hoses, _inlet, _strength, _curve)),
+    _overhead,
+    _plastic,
+)

@@ -2,9 +2,11 @@
 
 from collections.abc import Iterator
 
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.reader import Reader
-from purvel.review.results import Results
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 from purvel.space.ground import floor
 from purvel.space.traverse import closing_wall, fair_gap
@@ -14,37 +16,23 @@ from purvel.space.traverse import closing_wall, fair_gap
 WAY_OUT = 0.711
 
 
-def findings(results: Results, say: Reader) -> list[Finding]:
-    """The findings of the room stage."""
-    if not results.shop.room.walls:
-        return []
-    return [
-        *_closing(results, say),
-        *_paced(results, say),
-        *_openings(results, say),
-        *_way_in(results, say),
-        *_flames(results),
-    ]
-
-
-def _closing(results: Results, say: Reader) -> Iterator[Finding]:
-    trip = results.traverse
+def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
+    trip = answers.of(RoomAnswers).traverse
     figures = {"gap": trip.gap_length, "perimeter": trip.perimeter, "fair_gap": fair_gap(trip.perimeter)}
     basis = Basis(
         "trade practice",
         "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).",
     )
     if not trip.is_closed:
-        turn, length = closing_wall(results.shop.room)
+        turn, length = closing_wall(answers.shop.room)
         side = "left" if turn > 0 else "right"
         yield Finding(
             "room-open",
-            "room",
             Grade.MEND,
-            "room",
+            ("room",),
             f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and"
             " the start of the first.",
-            f"After {len(results.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended"
+            f"After {len(answers.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended"
             f" {say.length(trip.gap_length)} from where it began. A turn of {abs(turn):.0f}° to the {side}"
             f" and a wall of {say.length(length)} would close it.",
             Basis("geometry", "The walls as they were read."),
@@ -52,13 +40,12 @@ def _closing(results: Results, say: Reader) -> Iterator[Finding]:
             figures,
         )
         return
-    if floor(results.shop.room).is_empty:
+    if floor(answers.shop.room).is_empty:
         sentence = "The walls cross each other: one turn or one length is wrong."
         yield Finding(
             "walls-cross",
-            "room",
             Grade.STOP,
-            "room",
+            ("room",),
             sentence,
             "A floor plan whose walls cross has no inside.",
             Basis("geometry", "The walls as read."),
@@ -72,9 +59,8 @@ def _closing(results: Results, say: Reader) -> Iterator[Finding]:
     if trip.gap_length <= fair_gap(trip.perimeter):
         yield Finding(
             "closing-gap",
-            "room",
             Grade.GOOD,
-            "room",
+            ("room",),
             f"The tape walk closes within {say.length(trip.gap_length)}.",
             why,
             basis,
@@ -85,20 +71,17 @@ def _closing(results: Results, say: Reader) -> Iterator[Finding]:
     names = " or ".join(trip.suspects)
     suspect = f"; wall {names} read wrong would explain it" if names else "; no single wall explains it"
     sentence = f"The tape walk misses its start by {say.length(trip.gap_length)}{suspect}."
-    yield Finding(
-        "closing-gap", "room", Grade.MEND, "room", sentence, why, basis, Where(trip.suspects), figures
-    )
+    yield Finding("closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(trip.suspects), figures)
 
 
-def _paced(results: Results, say: Reader) -> Iterator[Finding]:
-    paced = [wall for wall in results.shop.room.walls if wall.how == "paced"]
+def _paced(answers: Answers, say: Figures) -> Iterator[Finding]:
+    paced = [wall for wall in answers.shop.room.walls if wall.how == "paced"]
     if paced:
         names = ", ".join(wall.id for wall in paced)
         yield Finding(
             "walls-guessed",
-            "room",
             Grade.WATCH,
-            "room",
+            ("room",),
             f"{'Wall' if len(paced) == 1 else 'Walls'} {names} {'is' if len(paced) == 1 else 'are'} only"
             " paced: lanes that end there are as good as your stride.",
             f"A paced length is good to about one part in ten: {say.length(0.1 * paced[0].length)} on wall"
@@ -108,36 +91,34 @@ def _paced(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _openings(results: Results, say: Reader) -> Iterator[Finding]:
-    openings = [one for one in results.shop.room.openings if one.wall in results.sides]
+def _openings(answers: Answers, say: Figures) -> Iterator[Finding]:
+    openings = [one for one in answers.shop.room.openings if one.wall in answers.of(RoomAnswers).sides]
     for one in openings:
-        over = one.offset + one.width - results.sides[one.wall].length
+        over = one.offset + one.width - answers.of(RoomAnswers).sides[one.wall].length
         if over > 0.001:
             yield Finding(
                 "opening-off-wall",
-                "room",
                 Grade.MEND,
-                one.id,
-                f"{_sentence_case(name_of(results.shop, one.id))} runs {say.length(over)} past the end of its"
+                (one.id,),
+                f"{_sentence_case(name_of(answers.shop, one.id))} runs {say.length(over)} past the end of its"
                 " wall.",
                 f"It starts at {say.length(one.offset)} and is {say.length(one.width)} wide; the wall is"
-                f" {say.length(results.sides[one.wall].length)} long.",
+                f" {say.length(answers.of(RoomAnswers).sides[one.wall].length)} long.",
                 Basis("geometry", "The sizes as entered."),
                 Where((one.id,)),
                 {"over": over},
             )
-        if one.head > results.shop.room.ceiling.height + 1e-6:
-            over = one.head - results.shop.room.ceiling.height
+        if one.head > answers.shop.room.ceiling.height + 1e-6:
+            over = one.head - answers.shop.room.ceiling.height
             sentence = (
-                f"{_sentence_case(name_of(results.shop, one.id))} is {say.length(over)} taller than the"
+                f"{_sentence_case(name_of(answers.shop, one.id))} is {say.length(over)} taller than the"
                 " ceiling."
             )
-            why = f"Head {say.length(one.head)}, ceiling {say.length(results.shop.room.ceiling.height)}."
+            why = f"Head {say.length(one.head)}, ceiling {say.length(answers.shop.room.ceiling.height)}."
             yield Finding(
                 "opening-too-tall",
-                "room",
                 Grade.MEND,
-                one.id,
+                (one.id,),
                 sentence,
                 why,
                 Basis("geometry", "As entered."),
@@ -150,15 +131,14 @@ def _openings(results: Results, say: Reader) -> Iterator[Finding]:
             if a.wall == b.wall and shared > 0.001 and a.sill < b.head and b.sill < a.head:
                 sentence = f"Two openings in wall {a.wall} overlap by {say.length(shared)}."
                 why = (
-                    f"{_sentence_case(name_of(results.shop, a.id))} and {name_of(results.shop, b.id)} share"
+                    f"{_sentence_case(name_of(answers.shop, a.id))} and {name_of(answers.shop, b.id)} share"
                     " that much of the wall."
                 )
                 where = Where((a.id, b.id))
                 yield Finding(
                     "openings-overlap",
-                    "room",
                     Grade.MEND,
-                    f"{a.id}+{b.id}",
+                    (a.id, b.id),
                     sentence,
                     why,
                     Basis("geometry", "As entered."),
@@ -167,14 +147,13 @@ def _openings(results: Results, say: Reader) -> Iterator[Finding]:
                 )
 
 
-def _way_in(results: Results, say: Reader) -> Iterator[Finding]:
-    entries = [one for one in results.shop.room.openings if one.entry]
-    if results.traverse.is_closed and not entries:
+def _way_in(answers: Answers, say: Figures) -> Iterator[Finding]:
+    entries = [one for one in answers.shop.room.openings if one.entry]
+    if answers.of(RoomAnswers).traverse.is_closed and not entries:
         yield Finding(
             "no-entry",
-            "room",
             Grade.MEND,
-            "room",
+            ("room",),
             "No door is marked as the way in, so aisles cannot be measured.",
             "The aisle to each machine is measured from the door you come in by.",
             Basis("geometry", "The openings as entered."),
@@ -183,9 +162,8 @@ def _way_in(results: Results, say: Reader) -> Iterator[Finding]:
         if one.width < WAY_OUT:
             yield Finding(
                 "way-out-narrow",
-                "room",
                 Grade.MEND,
-                one.id,
+                (one.id,),
                 f"The way in and out is {say.length(one.width)} wide, less than the {say.length(WAY_OUT)}"
                 " that a way out should keep.",
                 f"{say.length(one.width)} against {say.length(WAY_OUT)}. Local codes decide.",
@@ -195,14 +173,13 @@ def _way_in(results: Results, say: Reader) -> Iterator[Finding]:
             )
 
 
-def _flames(results: Results) -> Iterator[Finding]:
-    for one in results.shop.room.fixtures:
+def _flames(answers: Answers, _: Figures) -> Iterator[Finding]:
+    for one in answers.shop.room.fixtures:
         if one.flame:
             yield Finding(
                 "flame",
-                "room",
                 Grade.WATCH,
-                one.id,
+                (one.id,),
                 f"{one.name or one.kind.capitalize()} has a flame in the same air as wood dust: keep"
                 " collector, bags and settled dust away from it.",
                 "Wood dust in the air burns from about 30 to 60 g/m³ and settled dust smoulders from about"
@@ -215,3 +192,6 @@ def _flames(results: Results) -> Iterator[Finding]:
 
 def _sentence_case(text: str) -> str:
     return text[:1].upper() + text[1:]
+
+
+RULES: tuple[Rule, ...] = (_closing, _paced, _openings, _way_in, _flames)

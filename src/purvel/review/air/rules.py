@@ -5,9 +5,12 @@ assumed of hoods, the respirator.
 from collections.abc import Iterator
 
 from purvel.catalogue import limits
+from purvel.review.air.answers import AirAnswers
+from purvel.review.answers import Answers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.reader import Reader
-from purvel.review.results import Results
+from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 
 LONG_CLEARING = 120.0  # min: dust that hangs two hours goes where you go [trade practice]
@@ -16,23 +19,10 @@ AIR_CHANGES = 6.0  # 1/h of clean air: the usual advice for a shop cleaner [trad
 TRUSTED_CAPTURE = 0.5  # central capture above this supposes that the hood gets its flow
 
 
-def findings(results: Results, say: Reader) -> list[Finding]:
-    """The findings of the air stage."""
-    if results.day is None:
-        return []
-    return [
-        *_exposure(results, say),
-        *_clearing(results, say),
-        *_cleaner(results, say),
-        *_capture(results, say),
-        *_respirator(results, say),
-    ]
-
-
-def _exposure(results: Results, say: Reader) -> Iterator[Finding]:
-    day = results.day
+def _exposure(answers: Answers, say: Figures) -> Iterator[Finding]:
+    day = answers.of(AirAnswers).day
     assert day is not None
-    limit = limits()[results.shop.air.limit]
+    limit = limits()[answers.shop.air.limit]
     low, central, high = (day.courses[band].average_8h for band in ("low", "central", "high"))
     figures = {
         "low": low,
@@ -77,14 +67,14 @@ def _exposure(results: Results, say: Reader) -> Iterator[Finding]:
                 f" worst case ({say.dust(high)})."
             ),
         )
-    yield Finding("exposure", "air", grade, "session", sentence, why, basis, Where(), figures)
+    yield Finding("exposure", grade, ("session",), sentence, why, basis, Where(), figures)
 
 
-def _clearing(results: Results, say: Reader) -> Iterator[Finding]:
-    day = results.day
+def _clearing(answers: Answers, say: Figures) -> Iterator[Finding]:
+    day = answers.of(AirAnswers).day
     assert day is not None
     after = day.courses["central"].clear_after
-    level = results.shop.air.clean_level
+    level = answers.shop.air.clean_level
     last = next(stretch for stretch in day.stretches if stretch.start >= day.last_cut - 1e-9)
     rates = ", ".join(f"{rate:.1f} for {size.name}" for rate, size in zip(last.removal, day.sizes))
     sentence = (
@@ -104,9 +94,8 @@ def _clearing(results: Results, say: Reader) -> Iterator[Finding]:
     basis = Basis("trade practice", "Well-mixed room with settling; the level to call clear is yours.")
     yield Finding(
         "clearing",
-        "air",
         grade,
-        "session",
+        ("session",),
         sentence,
         why,
         basis,
@@ -115,10 +104,10 @@ def _clearing(results: Results, say: Reader) -> Iterator[Finding]:
     )
 
 
-def _cleaner(results: Results, say: Reader) -> Iterator[Finding]:
-    day = results.day
+def _cleaner(answers: Answers, say: Figures) -> Iterator[Finding]:
+    day = answers.of(AirAnswers).day
     assert day is not None
-    cleaners = tuple(thing.id for thing in results.shop.things if thing.cleaner)
+    cleaners = tuple(thing.id for thing in answers.shop.things if thing.cleaner)
     basis = Basis(
         "trade practice",
         "6 to 10 air changes of clean air an hour (medium confidence). A cleaner cannot protect you in the"
@@ -136,18 +125,17 @@ def _cleaner(results: Results, say: Reader) -> Iterator[Finding]:
             f"No air cleaner: what gets past the hoods hangs. This room would want {say.flow(wanted)} of"
             " clean air."
         )
-        yield Finding("cleaner", "air", Grade.WATCH, "room", sentence, why, basis, Where(), figures)
+        yield Finding("cleaner", Grade.WATCH, ("room",), sentence, why, basis, Where(), figures)
     elif changes < AIR_CHANGES:
         sentence = (
             f"The cleaner gives {changes:.1f} air changes an hour; {AIR_CHANGES:g} are the usual advice."
         )
-        yield Finding("cleaner", "air", Grade.WATCH, "room", sentence, why, basis, Where(cleaners), figures)
+        yield Finding("cleaner", Grade.WATCH, ("room",), sentence, why, basis, Where(cleaners), figures)
     else:
         yield Finding(
             "cleaner",
-            "air",
             Grade.GOOD,
-            "room",
+            ("room",),
             f"The cleaner gives {changes:.1f} air changes an hour.",
             why,
             basis,
@@ -156,10 +144,10 @@ def _cleaner(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _capture(results: Results, say: Reader) -> Iterator[Finding]:
+def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
     """A capture that supposes a hood at a machine that has none, or whose hood is starved."""
     best: dict[str, tuple[float, float]] = {}
-    for network in results.networks:
+    for network in answers.of(DuctAnswers).networks:
         for one in network.sets:
             for hood in one.hoods:
                 end = network.layout.segments[hood.segment].hood
@@ -167,15 +155,15 @@ def _capture(results: Results, say: Reader) -> Iterator[Finding]:
                 if hood.is_open and hood.flow > best.get(hood.thing, (0.0, 0.0))[0]:
                     best[hood.thing] = (hood.flow, end.chips_flow)
     named = set()
-    for spell in results.shop.air.session.spells:
-        thing = results.shop.thing(spell.thing) if spell.thing else None
+    for spell in answers.shop.air.session.spells:
+        thing = answers.shop.thing(spell.thing) if spell.thing else None
         if thing is None or spell.capture[1] < TRUSTED_CAPTURE or thing.id in named:
             continue
         named.add(thing.id)
         flow, need = best.get(thing.id, (0.0, min((port.chips_flow for port in thing.ports), default=0.0)))
         if flow >= 0.9 * need:
             continue
-        name = name_of(results.shop, thing.id)
+        name = name_of(answers.shop, thing.id)
         has = (
             f"its hood gets at most {say.flow(flow)} of {say.flow(need)}"
             if flow
@@ -183,9 +171,8 @@ def _capture(results: Results, say: Reader) -> Iterator[Finding]:
         )
         yield Finding(
             "capture-assumed",
-            "air",
             Grade.MEND,
-            thing.id,
+            (thing.id,),
             f"The session counts on {spell.capture[1]:.0%} being caught at {name}, but {has}.",
             "Capture figures suppose that the hood gets the flow that clears its chips. Mend the duct first"
             " or lower the capture.",
@@ -195,15 +182,14 @@ def _capture(results: Results, say: Reader) -> Iterator[Finding]:
         )
 
 
-def _respirator(results: Results, say: Reader) -> Iterator[Finding]:
-    day = results.day
+def _respirator(answers: Answers, say: Figures) -> Iterator[Finding]:
+    day = answers.of(AirAnswers).day
     assert day is not None
     peak = day.courses["high"].peak
     yield Finding(
         "respirator",
-        "air",
         Grade.WATCH,
-        "session",
+        ("session",),
         "Wear a fitted respirator (P100, P3 or FFP3) while you cut and sand: peaks may reach"
         f" {say.dust(peak)}.",
         "Until your own readings say otherwise. A paper mask is no respirator; a beard under the seal voids a"
@@ -214,3 +200,6 @@ def _respirator(results: Results, say: Reader) -> Iterator[Finding]:
         Where(),
         {"peak": peak},
     )
+
+
+RULES: tuple[Rule, ...] = (_exposure, _clearing, _cleaner, _capture, _respirator)

@@ -7,7 +7,7 @@ from purvel.quantities.systems import System
 
 
 @dataclass(frozen=True, slots=True)
-class Reader:
+class Figures:
     """Writes SI values in one system's units."""
 
     system: System
@@ -55,3 +55,8 @@ class Reader:
         if value is None:
             return "more than 12 h"
         return f"{value:.0f} min" if value < 120 else f"{value / 60:.1f} h"
+
+    @staticmethod
+    def ended(text: str) -> str:
+        """A text as the end of a sentence: a unit that ends in a full stop gets no second one."""
+        return text if text.endswith(".") else f"{text}."

@@ -1,0 +1,103 @@
+"""What a solved duct network says: flows and pressures of every segment and hood in each set of open gates."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from purvel.airflow.air import AirState
+from purvel.airflow.segments import Layout
+
+
+@dataclass(frozen=True, slots=True)
+class SegmentFlow:
+    """One segment in one gate set: flow [m3/s], speed [m/s], friction factor, friction coefficient f L/D,
+    fittings, shut gate and junction coefficients on its own velocity pressure [-], and the loss of total
+    pressure along it [Pa].
+    """
+
+    flow: float
+    speed: float
+    velocity_pressure: float
+    reynolds: float
+    friction_factor: float
+    friction: float
+    fittings: float
+    shut_gate: float
+    junction: float
+    loss: float
+    total_pressure: float
+
+    @property
+    def friction_loss(self) -> float:
+        """What of the loss is friction [Pa]."""
+        return self.friction * self.velocity_pressure
+
+    @property
+    def fittings_loss(self) -> float:
+        """What of it is fittings, a shut gate among them [Pa]."""
+        return (self.fittings + self.shut_gate) * self.velocity_pressure
+
+    @property
+    def junction_loss(self) -> float:
+        """What of it is the joint that it flows into [Pa]; a gain is negative."""
+        return self.junction * self.velocity_pressure
+
+    @property
+    def static_pressure(self) -> float:
+        """Static pressure at its downstream end [Pa], negative under suction."""
+        return self.total_pressure - self.velocity_pressure
+
+
+@dataclass(frozen=True, slots=True)
+class HoodFlow:
+    """One hood in one gate set: flow [m3/s], speed in the port [m/s], entry loss [Pa], static suction in the
+    port [Pa], whether its gates are open.
+    """
+
+    thing: str
+    port: str
+    segment: int
+    flow: float
+    port_speed: float
+    entry_loss: float
+    static_suction: float
+    is_open: bool
+
+
+@dataclass(frozen=True, slots=True)
+class GateSetFlow:
+    """The whole system with one set of gates open.
+
+    Pressures in Pa, flows in m3/s; `imbalance` is the worst energy error of any path [Pa].
+    """
+
+    id: str
+    open_gates: tuple[str, ...]
+    density: float
+    flow: float
+    source_pressure: float
+    separator_loss: float
+    filter_loss: float
+    discharge_loss: float
+    segments: tuple[SegmentFlow, ...]
+    hoods: tuple[HoodFlow, ...]
+    imbalance: float
+    converged: bool
+
+    @property
+    def duct_suction(self) -> float:
+        """Total-pressure loss on the suction side, from the room to the source's inlet [Pa]."""
+        return self.source_pressure - self.separator_loss - self.filter_loss - self.discharge_loss
+
+
+@dataclass(frozen=True, slots=True)
+class NetworkResult:
+    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between smooth and rough hose.
+
+    Without hose in the system there are none.
+    """
+
+    layout: Layout
+    air: AirState
+    sets: tuple[GateSetFlow, ...]
+    ranges: tuple[tuple[tuple[float, float], ...], ...] = ()

@@ -1,0 +1,111 @@
+"""What a duct system is made of once it is understood: a tree of segments with their fittings, gates and hoods."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import pi
+from typing import Literal
+
+from purvel.airflow.paths import Path
+from purvel.shop import Source
+
+FittingKind = Literal["elbow", "reducer", "widening", "gate"]
+
+
+@dataclass(frozen=True, slots=True)
+class Fitting:
+    """A loss in a segment: its coefficient on the segment's own velocity pressure [-], and as published on
+    that of `section` [m].
+    """
+
+    kind: FittingKind
+    name: str
+    loss: float
+    section: float
+    loss_there: float
+
+
+@dataclass(frozen=True, slots=True)
+class Hood:
+    """A machine's port at the end of a segment."""
+
+    thing: str
+    port: str
+    diameter: float
+    entry_loss: float
+    chips_flow: float
+    fine_flow: float
+
+
+@dataclass(frozen=True, slots=True)
+class Friction:
+    """How a wall slows the air: roughness [m] and what slack multiplies friction by [-]."""
+
+    roughness: float
+    multiplier: float = 1.0
+
+
+@dataclass(frozen=True, slots=True)
+class Segment:
+    """A piece of one run between two branch points, from its downstream (fan) end to its upstream (hood) end.
+
+    `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are metres
+    along the run as drawn. `role` says what speed is asked of it. `multiplier` raises friction for slack
+    hose. `hose` is the friction at the smooth and at the rough end of what is known of hose, None for pipe.
+    """
+
+    id: str
+    run: str
+    downstream: int
+    begins: float
+    ends: float
+    path: Path
+    diameter: float
+    roughness: float
+    multiplier: float
+    length: float
+    role: str
+    fittings: tuple[Fitting, ...]
+    gates: tuple[str, ...]
+    hood: Hood | None
+    is_branch: bool
+    angle: float
+    hose: tuple[Friction, Friction] | None = None
+
+    @property
+    def area(self) -> float:
+        """Cross-section [m2]."""
+        return pi / 4 * self.diameter**2
+
+
+@dataclass(frozen=True, slots=True)
+class Layout:
+    """The tree of one source: segments with every downstream one before its upstream ones.
+
+    Runs that share its inlet meet there without a loss.
+    """
+
+    source_thing: str
+    source: Source
+    segments: tuple[Segment, ...]
+
+    @property
+    def hoods(self) -> tuple[int, ...]:
+        """Indices of segments that end at a hood."""
+        return tuple(i for i, segment in enumerate(self.segments) if segment.hood is not None)
+
+    def joints(self) -> dict[int, list[int]]:
+        """For each segment that others flow into, their indices."""
+        found: dict[int, list[int]] = {}
+        for index, segment in enumerate(self.segments):
+            if segment.downstream >= 0:
+                found.setdefault(segment.downstream, []).append(index)
+        return found
+
+    def way(self, index: int) -> tuple[int, ...]:
+        """Indices from a segment down to the source."""
+        found = []
+        while index >= 0:
+            found.append(index)
+            index = self.segments[index].downstream
+        return tuple(found)

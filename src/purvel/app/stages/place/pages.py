@@ -1,0 +1,27 @@
+"""The plan with its lanes, for the binder."""
+
+from purvel.app.plan import draw_room, draw_things
+from purvel.app.plan.sheet import Sheet
+from purvel.app.sheets.pages import Page
+from purvel.review import Answers
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
+
+
+def _draw(sheet: Sheet, answers: Answers) -> None:
+    room = answers.of(RoomAnswers)
+    draw_room.room(sheet, answers.shop, room.traverse, room.sides, None, measures=True)
+    for lane in answers.of(PlaceAnswers).lanes.values():
+        draw_things.lane(sheet, lane, answers.shop, strong=False)
+    draw_things.things(sheet, answers.shop, None, {})
+
+
+PAGES = (
+    Page(
+        lambda _: True,
+        lambda _: (
+            "Plan with feed lanes; the figure at each machine is the longest board that it takes there."
+        ),
+        _draw,
+    ),
+)

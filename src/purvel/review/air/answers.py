@@ -1,0 +1,26 @@
+"""What the room's air says over the session."""
+
+from purvel.catalogue import dust_sizes
+from purvel.once import once
+from purvel.review.answers import Answers
+from purvel.review.room.answers import RoomAnswers
+from purvel.roomair.day import Day, simulate
+from purvel.roomair.dust import settled
+
+
+class AirAnswers:
+    """The simulated session."""
+
+    def __init__(self, answers: Answers) -> None:
+        self._shop, self._ask = answers.shop, answers.ask
+        self._room = answers.of(RoomAnswers)
+
+    @once
+    def day(self) -> Day | None:
+        """The simulated session; None without a room or without work."""
+        air = self._shop.air
+        if self._room.volume <= 0 or not air.session.spells:
+            return None
+        cleaners = tuple(thing.cleaner for thing in self._shop.things if thing.cleaner is not None)
+        sizes = self._ask(settled, dust_sizes(), self._room.volume / self._room.floor_area)
+        return self._ask(simulate, self._room.volume, air, cleaners, sizes)

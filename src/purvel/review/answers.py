@@ -1,0 +1,38 @@
+"""What the engines say about a shop. Each stage has a class of answers; all ask their engines through one memory."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, ParamSpec, TypeVar
+
+from purvel.review.memory import Memory
+from purvel.shop import Shop
+from purvel.shop.edits import Edit
+
+A = TypeVar("A")
+P = ParamSpec("P")
+T = TypeVar("T")
+
+
+class Answers:
+    """The answers for one shop, each computed when it is first asked for."""
+
+    def __init__(self, shop: Shop, memory: Memory) -> None:
+        self.shop, self.memory = shop, memory
+        self._by_kind: dict[type, Any] = {}
+
+    def of(self, kind: Callable[[Answers], A]) -> A:
+        """The answers of one stage, by their class."""
+        assert isinstance(kind, type)
+        if kind not in self._by_kind:
+            self._by_kind[kind] = kind(self)
+        found: A = self._by_kind[kind]
+        return found
+
+    def ask(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """The engine's answer, remembered by its arguments."""
+        return self.memory.answer(engine, *args, **kwargs)
+
+    def trial(self, edit: Edit) -> Answers:
+        """The answers for the shop after an edit that is only tried."""
+        return Answers(edit(self.shop), self.memory.scratch())

@@ -1,0 +1,16 @@
+"""The ducts: flow, speed and suction for every choice of gates."""
+
+from purvel.review.ducts.remedies import REMEDIES
+from purvel.review.ducts.report import report, tables
+from purvel.review.ducts.rules import RULES
+from purvel.review.stage import Stage
+
+STAGE = Stage(
+    key="ducts",
+    title="Ducts",
+    question="Does this gate choice keep chips moving?",
+    rules=RULES,
+    remedies=REMEDIES,
+    report=report,
+    tables=tables,
+)

@@ -1,0 +1,100 @@
+"""What would help in the ducts: other sizes, other gates, other material."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from purvel.catalogue import duct_sizes, materials
+from purvel.review.answers import Answers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.figures import Figures
+from purvel.review.finding import Finding
+from purvel.review.stage import Candidate, Proposer
+from purvel.shop import GateSet, Run, Shop
+from purvel.shop.edits import Edit, change, put, remove
+from purvel.shop.parts import name_of, port_id
+
+
+def _hood(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    for network in answers.of(DuctAnswers).networks:
+        for index in network.layout.hoods:
+            hood = network.layout.segments[index].hood
+            if hood is not None and (port_id(hood.thing, hood.port),) == finding.about:
+                way = network.layout.way(index)
+                gates = {gate for i in way for gate in network.layout.segments[i].gates}
+                yield from _fewer_gates(answers, hood.thing, gates)
+                yield from _other_sizes(answers, {network.layout.segments[i].run for i in way}, say)
+
+
+def _fewer_gates(answers: Answers, thing: str, own: set[str]) -> Iterator[Candidate]:
+    """The user's own gate sets that starve a hood, narrowed to its gates."""
+    name = name_of(answers.shop, thing)
+    for gate_set in answers.shop.ducts.gate_sets:
+        choice = answers.of(DuctAnswers).choices.get(gate_set.id)
+        if choice is not None and own & set(choice.open) and set(choice.open) - own:
+            narrowed = replace(gate_set, open=tuple(sorted(own)), name=f"{name} alone")
+            yield f"Open only {name} instead of “{choice.name}”", _gate_setter(narrowed)
+
+
+def _gate_setter(gate_set: GateSet) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        return put(shop, gate_set)
+
+    return edit
+
+
+def _other_sizes(answers: Answers, runs: set[str], say: Figures) -> Iterator[Candidate]:
+    """The runs on the hood's way in the next sizes up, the narrowest first."""
+    by_size = sorted((run for run in answers.shop.ducts.runs if run.id in runs), key=lambda run: run.diameter)
+    for run in by_size:
+        for size in [size for size in duct_sizes() if size > run.diameter + 1e-6][:2]:
+            yield _resized(run, size, say)
+        if materials()[run.material].kind == "hose" and run.material == "ribbed-hose":
+            yield f"Use smooth-bore hose for {run.name or run.id}", _changer(run.id, material="smooth-hose")
+
+
+def _resized(run: Run, size: float, say: Figures) -> Candidate:
+    label = f"Make {run.name or run.id} {say.size(size)} instead of {say.size(run.diameter)}"
+    return label, _changer(run.id, diameter=size)
+
+
+def _changer(run_id: str, **changes: float | str) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        return change(shop, run_id, **changes)
+
+    return edit
+
+
+def _transport(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """A narrower run, or one gate more."""
+    runs = answers.shop.ducts.runs
+    run = next((run for run in runs if run.id in finding.where.items), None)
+    if run is not None:
+        for size in [size for size in reversed(duct_sizes()) if size < run.diameter - 1e-6][:2]:
+            yield _resized(run, size, say)
+    own = next(
+        (gate_set for gate_set in answers.shop.ducts.gate_sets if (gate_set.id,) == finding.about), None
+    )
+    for gate in (gate for run in runs for gate in run.gates) if own is not None else ():
+        if own is not None and gate.id not in own.open:
+            opened = replace(own, open=(*own.open, gate.id))
+            yield f"Open {gate.name or gate.id} as well", _gate_setter(opened)
+
+
+def _stronger(finding: Finding, _: Answers, __: Figures) -> Iterator[Candidate]:
+    for key in ("spiral", "snap-lock-26", "pressure-pipe"):
+        yield f"Use {materials()[key].name.lower()}", _changer(finding.about[0], material=key)
+
+
+def _take_away(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
+    def edit(shop: Shop) -> Shop:
+        return remove(shop, finding.about[0])
+
+    yield f"Take {name_of(answers.shop, finding.about[0])} away", edit
+
+
+REMEDIES: dict[str, Proposer] = {
+    "hood-flow": _hood,
+    "chips-move": _transport,
+    "duct-collapse": _stronger,
+    "run-loose": _take_away,
+}

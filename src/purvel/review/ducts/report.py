@@ -1,0 +1,173 @@
+"""The share of the ducts in the report: every system, every choice of gates, every segment and hood."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from purvel.airflow.flows import NetworkResult
+from purvel.airflow.parts import parts
+from purvel.airflow.sources import SourceCurve
+from purvel.review.answers import Answers
+from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.figures import Figures
+from purvel.review.stage import Table
+from purvel.shop.parts import name_of
+
+
+def report(answers: Answers) -> dict[str, Any]:
+    """`air` that the ducts carry, and `ducts`."""
+    ducts = answers.of(DuctAnswers)
+    state = ducts.air_state
+    return {
+        "air": {"pressure": state.pressure, "density": state.density, "viscosity": state.viscosity},
+        "ducts": [_network(answers, network) for network in ducts.networks],
+    }
+
+
+def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
+    layout = network.layout
+    source = layout.source
+    return {
+        "source": layout.source_thing,
+        "target": answers.shop.ducts.target,
+        "leak_area": answers.shop.ducts.leak_area,
+        "curve": {
+            "points": [[point.flow, point.pressure] for point in source.curve],
+            "pressure_is": source.pressure_is,
+            "density": source.density,
+            "shut_off": SourceCurve(source).shut_off,
+        },
+        "inlet_diameter": source.inlet_diameter,
+        "outlet_diameter": source.outlet_diameter,
+        "discharge_coefficient": source.discharge_loss if source.pressure_is == "total" else 0.0,
+        "filter": (
+            {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None
+        ),
+        "separator": (
+            {
+                "kind": source.separator.kind,
+                "on_diameter": source.separator.inlet_diameter,
+                "loss_coefficient": source.separator.loss,
+            }
+            if source.separator
+            else None
+        ),
+        "segments": [
+            {
+                "id": one.id,
+                "run": one.run,
+                "downstream": layout.segments[one.downstream].id if one.downstream >= 0 else None,
+                "role": one.role,
+                "length": one.length,
+                "diameter": one.diameter,
+                "roughness": one.roughness,
+                "friction_multiplier": one.multiplier,
+                "joins_at_angle": one.angle if one.is_branch else None,
+                "fittings": [
+                    {
+                        "name": part.name,
+                        "loss_coefficient": part.loss,
+                        "on_diameter": part.section,
+                        "coefficient_there": part.loss_there,
+                    }
+                    for part in one.fittings
+                ],
+                "gates": list(one.gates),
+            }
+            for one in layout.segments
+        ],
+        "gate_sets": [_gate_set(answers, network, which) for which in range(len(network.sets))],
+    }
+
+
+def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str, Any]:
+    one, layout = network.sets[which], network.layout
+    return {
+        "id": one.id,
+        "name": answers.of(DuctAnswers).choice_name(one.id),
+        "open": list(one.open_gates),
+        "converged": one.converged,
+        "air_density": one.density,
+        "flow": one.flow,
+        "source_pressure": one.source_pressure,
+        "separator_loss": one.separator_loss,
+        "filter_loss": one.filter_loss,
+        "discharge_loss": one.discharge_loss,
+        "duct_suction": one.duct_suction,
+        "segments": [
+            {
+                "id": segment.id,
+                "length": segment.length,
+                "diameter": segment.diameter,
+                "roughness": segment.roughness,
+                "flow": flow.flow,
+                "speed": flow.speed,
+                "velocity_pressure": flow.velocity_pressure,
+                "reynolds": flow.reynolds,
+                "friction_factor": flow.friction_factor,
+                "friction_multiplier": segment.multiplier,
+                "loss_coefficient": flow.fittings + flow.shut_gate + flow.junction,
+                "of_which_fittings": flow.fittings,
+                "of_which_shut_gates": flow.shut_gate,
+                "of_which_junction": flow.junction,
+                "pressure_loss": flow.loss,
+                "total_pressure": flow.total_pressure,
+                "static_pressure": flow.static_pressure,
+                "chips": chip_state(layout, one, index),
+            }
+            for index, (segment, flow) in enumerate(zip(layout.segments, one.segments))
+        ],
+        "hoods": [
+            {
+                "thing": hood.thing,
+                "port": hood.port,
+                "open": hood.is_open,
+                "path": [layout.segments[i].id for i in layout.way(hood.segment)],
+                "flow": hood.flow,
+                "flow_range": (
+                    list(spread)
+                    if (spread := network.ranges[which][column] if network.ranges else None)
+                    else None
+                ),
+                "port_diameter": end.diameter,
+                "port_speed": hood.port_speed,
+                "entry_coefficient": end.entry_loss,
+                "entry_loss": hood.entry_loss,
+                "static_suction": hood.static_suction,
+                "chips_flow": end.chips_flow,
+                "fine_flow": end.fine_flow,
+            }
+            for column, hood in enumerate(one.hoods)
+            if (end := layout.segments[hood.segment].hood) is not None
+        ],
+    }
+
+
+def tables(answers: Answers, say: Figures) -> Iterator[Table]:
+    """A gate card for each source, and the parts."""
+    shop, ducts = answers.shop, answers.of(DuctAnswers)
+    for network in ducts.networks:
+        rows = []
+        for flows in network.sets:
+            opened = (hood for hood in flows.hoods if hood.is_open)
+            hoods = "; ".join(f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in opened)
+            rows.append(
+                (
+                    ducts.choice_name(flows.id),
+                    say.flow(flows.flow),
+                    say.pressure(flows.source_pressure),
+                    hoods,
+                )
+            )
+        title = f"Gate card: {name_of(shop, network.layout.source_thing)}"
+        yield Table(title, ("Choice", "Flow in all", "Pressure", "At the hoods"), rows)
+    if bought := parts(shop.ducts, ducts.run_paths, (network.layout for network in ducts.networks)):
+        lines = [
+            (
+                name_of(shop, part.run),
+                part.part,
+                say.size(part.size),
+                say.length(part.amount) if part.unit == "m" else f"{part.amount:.0f}",
+            )
+            for part in bought
+        ]
+        yield Table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), lines)

@@ -1,0 +1,55 @@
+"""Answers remembered by their arguments: what an engine is called with is what its answer depends on."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from threading import Lock
+from typing import Any, ParamSpec, TypeVar
+
+P = ParamSpec("P")
+T = TypeVar("T")
+
+KEPT = 8  # calls remembered for each engine and item, so that scenes and trials do not push each other out
+
+Arguments = tuple[tuple[Any, ...], dict[str, Any]]
+
+
+class Memory:
+    """The last answers of every engine. One memory serves the review, the hand and the remedies.
+
+    Arguments are compared with `==`, for which being the very same object is the short cut; what holds arrays has
+    no `==` of its own and so is compared by identity. The lock is held while looking up, never while computing.
+    """
+
+    def __init__(self, below: Memory | None = None) -> None:
+        self._below = below
+        self._kept: dict[tuple[object, str], list[tuple[Arguments, Any]]] = {}
+        self._lock = Lock()
+
+    def answer(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
+        """What the engine says to these arguments, computed only if it is not remembered."""
+        key = (engine, str(getattr(args[0], "id", "")) if args else "")
+        known = self._look_up(key, (args, kwargs))
+        if known is not None:
+            found: T = known[1]
+            return found
+        computed = engine(*args, **kwargs)
+        with self._lock:
+            kept = self._kept.get(key, [])
+            self._kept[key] = [((args, kwargs), computed), *kept[: KEPT - 1]]
+        return computed
+
+    def _look_up(self, key: tuple[object, str], wanted: Arguments) -> tuple[Arguments, Any] | None:
+        with self._lock:
+            kept = list(self._kept.get(key, ()))
+        known = next((entry for entry in kept if entry[0] == wanted), None)
+        if known is None:
+            return None if self._below is None else self._below._look_up(key, wanted)
+        with self._lock:
+            kept = self._kept[key]  # used last, forgotten last
+            self._kept[key] = [known, *(entry for entry in kept if entry is not known)]
+        return known
+
+    def scratch(self) -> Memory:
+        """A memory that knows all that this one knows, and keeps what it learns to itself: for trying many changes."""
+        return Memory(self)

@@ -1,0 +1,18 @@
+"""Machines and benches: lanes, standing room, ways."""
+
+from purvel.review.place.remedies import PROGRESS, REMEDIES
+from purvel.review.place.report import report, tables
+from purvel.review.place.rules import RULES
+from purvel.review.stage import Stage
+
+STAGE = Stage(
+    key="place",
+    title="Place",
+    question="Can this board be fed here?",
+    applies=lambda answers: bool(answers.shop.things),
+    rules=RULES,
+    remedies=REMEDIES,
+    progress=PROGRESS,
+    report=report,
+    tables=tables,
+)

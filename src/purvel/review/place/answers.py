@@ -1,0 +1,51 @@
+"""What the engines of space say about the things in the room."""
+
+from purvel.once import once
+from purvel.review.answers import Answers
+from purvel.review.room.answers import RoomAnswers
+from purvel.space.aisles import Aisle, aisle_grid, aisles
+from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
+from purvel.space.ground import Ground, ground
+from purvel.space.lanes import Lane, lanes
+
+
+class PlaceAnswers:
+    """Lanes, clashes and aisles of the things as they stand."""
+
+    def __init__(self, answers: Answers) -> None:
+        self._shop, self._ask = answers.shop, answers.ask
+        self._room = answers.of(RoomAnswers)
+
+    @once
+    def ground(self) -> Ground:
+        """What can block."""
+        return self._ask(ground, self._shop.room, self._shop.things)
+
+    @once
+    def lanes(self) -> dict[str, Lane]:
+        """Lanes by machine; none while the room is open."""
+        if not self._room.traverse.is_closed:
+            return {}
+        shop = self._shop
+        return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, shop.room)
+
+    @once
+    def overlaps(self) -> list[Clash]:
+        """Bodies in each other."""
+        return self._ask(overlaps, self._shop.things, self._shop.room.fixtures)
+
+    @once
+    def outside(self) -> list[Clash]:
+        """Things beyond the walls."""
+        return self._ask(outside, self._shop.things, self._shop.room)
+
+    @once
+    def standing(self) -> list[Clash]:
+        """Standing room that is taken."""
+        return self._ask(standing_clashes, self._shop.things, self._shop.room)
+
+    @once
+    def aisles(self) -> list[Aisle]:
+        """Ways to the machines."""
+        grid = self._ask(aisle_grid, self._shop.room)
+        return self._ask(aisles, self._shop.things, self._shop.room, grid)

@@ -1,0 +1,114 @@
+"""What would help in placing: a shift, a turn, a height, an open door."""
+
+from collections.abc import Iterator
+from dataclasses import replace
+from math import ceil
+
+from purvel.libraries import shapely
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Finding, Grade
+from purvel.review.moves import burdens, collides, mover, nudges, words_for
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.rules import QUICK, quick_findings
+from purvel.review.stage import Candidate, Progress, Proposer
+from purvel.shop import Opening, Shop, Thing
+from purvel.shop.edits import Edit, change, move_thing, put
+from purvel.shop.parts import name_of
+from purvel.space.aisles import SQUEEZE
+from purvel.space.clearances import polygon
+
+_STEP = 0.05  # m, in which a shift off a narrow place is rounded up
+_NEAR = 3  # things at a narrow place that are tried
+
+
+def _nudge(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    yield from nudges(finding, answers, say, QUICK)
+
+
+def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    shop = answers.shop
+    lane = answers.of(PlaceAnswers).lanes[finding.about[0]]
+    for run in (lane.into, lane.out):
+        if run.stopped_by is None:
+            continue
+        kind, item = run.stopped_by
+        blocker = shop.thing(item) if kind == "thing" else None
+        if blocker is not None and 0 < blocker.z + blocker.height - lane.low <= 0.05:
+            lower = lane.low - 0.002 - blocker.z
+            yield f"Lower {blocker.name} to {say.length(lower)}", _heightener(blocker, lower)
+        if kind == "wall":
+            for opening in shop.room.openings:
+                if opening.wall == item and not opening.is_open:
+                    yield f"Open {name_of(shop, opening.id)} while you feed", _opener(opening)
+    yield from _nudge(finding, answers, say)
+
+
+def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Room to stand where that is what is taken; else what stands at the narrowest place, moved off it."""
+    standing = (other for other in quick_findings(answers, say) if other.rule == "standing-room")
+    taken = next((other for other in standing if other.about == finding.about), None)
+    if taken is not None:
+        yield from _nudge(taken, answers, say)
+    # a squeeze is seldom worth the long search for more
+    if finding.where.point is None or finding.grade == Grade.WATCH:
+        return
+    shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
+    others, memory = burdens(answers, finding, say, QUICK), answers.memory.scratch()
+    for thing in _things_near(answers.shop, *finding.where.point):
+        for dx, dy in ((shift, 0.0), (0.0, shift), (-shift, 0.0), (0.0, -shift)):
+            place = (thing.x + dx, thing.y + dy, thing.angle)
+            trial = Answers(move_thing(answers.shop, thing.id, *place), memory)
+            if not collides(trial, thing) and burdens(trial, finding, say, QUICK) <= others:
+                yield words_for(thing, place, say), mover(thing.id, place)
+
+
+def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
+    """The things that could give way at a place, the nearest first."""
+    spot = shapely.Point(x, y)
+    loose = [thing for thing in shop.things if not thing.settled]
+    return sorted(loose, key=lambda thing: spot.distance(polygon(thing)))[:_NEAR]
+
+
+def _heightener(thing: Thing, height: float) -> Edit:
+    table = None if thing.work_height is None else height
+
+    def edit(shop: Shop) -> Shop:
+        return change(shop, thing.id, height=height, work_height=table)
+
+    return edit
+
+
+def _opener(opening: Opening) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        return put(shop, replace(opening, is_open=True))
+
+    return edit
+
+
+def _support(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    machine, other = (answers.shop.thing(item) for item in finding.about)
+    if machine is None or other is None or machine.work_height is None:
+        return
+    height = machine.z + machine.work_height - 0.002 - other.z
+    verb = "Trim" if finding.figures["step"] > 0 else "Shim"
+    yield f"{verb} {other.name} to {say.length(height)}", _heightener(other, height)
+
+
+def _much_longer(before: Finding, after: Finding) -> bool:
+    return after.figures["longest_board"] > 1.2 * before.figures["longest_board"] + 0.1
+
+
+REMEDIES: dict[str, Proposer] = {
+    "bodies-overlap": _nudge,
+    "outside-room": _nudge,
+    "lane": _lane,
+    "support-level": _support,
+    "standing-room": _nudge,
+    "aisle": _aisle,
+    "door-swing": _nudge,
+    "panel-space": _nudge,
+    "overhead-door": _nudge,
+    "bay-blocked": _nudge,
+}
+PROGRESS: dict[str, Progress] = {"lane": _much_longer}

@@ -1,0 +1,72 @@
+"""The share of placing in the report: lanes, aisles, and how to mark it all on the floor."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.stage import Table
+from purvel.shop.parts import name_of
+from purvel.space.lanes import FreeRun, Lane
+from purvel.space.setout import set_out
+
+
+def report(answers: Answers) -> dict[str, Any]:
+    """`lanes` and `aisles`."""
+    place = answers.of(PlaceAnswers)
+    return {
+        "lanes": [_lane(lane) for lane in place.lanes.values()],
+        "aisles": [{"thing": aisle.thing, "width": aisle.width} for aisle in place.aisles],
+    }
+
+
+def _free_run(run: FreeRun) -> dict[str, Any]:
+    kind, item = run.stopped_by or (None, None)
+    return {"length": run.length, "stopped_by": {"kind": kind, "id": item} if kind else None}
+
+
+def _lane(lane: Lane) -> dict[str, Any]:
+    sheet = lane.largest_sheet
+    return {
+        "thing": lane.thing,
+        "origin": list(lane.origin),
+        "direction": lane.direction,
+        "width": lane.width,
+        "low": lane.low,
+        "high": lane.high,
+        "in": _free_run(lane.into),
+        "out": _free_run(lane.out),
+        "hand_room": lane.hand_room,
+        "stock_length": lane.stock_length,
+        "longest_board": lane.longest_board,
+        "largest_sheet": {"along": sheet.along, "across": sheet.across} if sheet else None,
+    }
+
+
+def tables(answers: Answers, say: Figures) -> Iterator[Table]:
+    """Longest boards, and the set-out."""
+    shop, lanes = answers.shop, answers.of(PlaceAnswers).lanes
+    if lanes:
+        rows = [
+            (
+                name_of(shop, lane.thing),
+                say.length(lane.longest_board),
+                say.length(lane.into.length),
+                say.length(lane.out.length),
+            )
+            for lane in lanes.values()
+        ]
+        yield Table("Longest boards", ("Machine", "Longest board", "Free in", "Free out"), rows)
+    if shop.things and answers.of(RoomAnswers).traverse.is_closed:
+        heads = ("Thing", "Corner", "Square to one wall", "and to the other", "Turned")
+        yield Table("Set-out", heads, list(_set_outs(answers, say)))
+
+
+def _set_outs(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
+    for thing in answers.shop.things:
+        mark = set_out(thing, answers.shop.room)
+        corner = "" if mark is None else mark.corner
+        walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
+        yield (thing.name or thing.id, corner, *walls, *[""] * (2 - len(walls)), f"{thing.angle % 360:.0f}°")
