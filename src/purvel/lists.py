@@ -14,6 +14,7 @@ from purvel.shop import Shop
 from purvel.shop.parts import name_of
 from purvel.space.ground import footprint
 from purvel.space.setout import set_out
+from purvel.space.shell import shell
 
 
 def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
@@ -46,8 +47,9 @@ def setout_csv(shop: Shop) -> str:
     on the floor [mm, deg].
     """
     rows = []
+    room = shell(shop.room)
     for thing in shop.things:
-        mark = set_out(thing, shop.room)
+        mark = set_out(thing, room)
         cells = (
             []
             if mark is None

@@ -20,6 +20,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put
 from purvel.space.clearances import wall_distances
+from purvel.space.shell import shell
 from tests.app.conftest import Bench, choose
 
 
@@ -44,7 +45,7 @@ def distances(bench: Bench) -> dict[str, float]:
     """From the picked item to its two walls."""
     item = bench.desk.picked_body
     assert item is not None
-    return {wall: distance for wall, distance, _, _ in wall_distances(item, bench.desk.shop.room)}
+    return {wall: distance for wall, distance, _, _ in wall_distances(item, shell(bench.desk.shop.room))}
 
 
 def test_the_walls_are_typed_as_read_and_the_loop_closes(bench: Bench) -> None:

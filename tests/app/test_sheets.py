@@ -24,8 +24,9 @@ from purvel.quantities import parse_length
 from purvel.review import Figures, Grade, review
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
-from purvel.space.ground import footprint, sides
+from purvel.space.ground import footprint
 from purvel.space.setout import CORNERS
+from purvel.space.shell import shell
 from tests.conftest import box_room
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -110,7 +111,7 @@ def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
     shop = loads(demo_bytes("garage-mended"))
     rows = list(csv.reader(io.StringIO(setout_csv(shop))))[1:]
     assert len(rows) == len(shop.things)
-    walls = sides(shop.room)
+    walls = shell(shop.room).sides
     for row, thing in zip(rows, shop.things):
         _, corner, wall, distance, other, beyond, angle = row
         x, y = footprint(thing)[CORNERS.index(corner)]
@@ -146,7 +147,7 @@ def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, 
             path = tmp_path / f"{number}-{name}"
             write(shop, path)
             assert path.stat().st_size > 0
-    assert sides(Shop().room) == {}
+    assert shell(Shop().room).sides == {}
 
 
 @pytest.mark.parametrize("name", ["nowhere/plan.svg", "plan.png", "list.csv", "plan"])

@@ -11,7 +11,7 @@ from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Sho
 from purvel.shop.faults import faults
 from purvel.shop.parts import ids_of
 from purvel.space.clearances import split_point
-from purvel.space.ground import sides
+from purvel.space.shell import shell
 from purvel.space.traverse import walk
 from tests.conftest import box_room
 
@@ -57,7 +57,7 @@ def test_putting_replaces_in_place_and_else_adds() -> None:
 
 def test_a_split_wall_stays_in_line_and_keeps_its_doors_and_slopes() -> None:
     shop = edits.slope_ceiling(full(), "A", Slope(wall="A", low=1.8, run=1.0))
-    before = sides(shop.room)["A"]
+    before = shell(shop.room).sides["A"]
     doors = [one for one in shop.room.openings if one.wall == "A"]
     assert doors
     places = {one.id: before.at(one.offset) for one in shop.room.openings if one.wall == "A"}
@@ -67,7 +67,7 @@ def test_a_split_wall_stays_in_line_and_keeps_its_doors_and_slopes() -> None:
     assert [wall.id for wall in after.room.walls[:3]] == ["A", "X", "B"] and faults(after) == []
     assert after.room.walls[0].length + after.room.walls[1].length == pytest.approx(shop.room.walls[0].length)
     assert walk(after.room).gap_length == pytest.approx(walk(shop.room).gap_length)
-    new = sides(after.room)
+    new = shell(after.room).sides
     for one in after.room.openings:
         if one.id in places:
             assert new[one.wall].at(one.offset) == pytest.approx(places[one.id], abs=1e-6)

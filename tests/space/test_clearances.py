@@ -10,7 +10,8 @@ from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Fixture, Opening, Room, Slope, Thing
 from purvel.space import clearances
 from purvel.space.aisles import Aisle, aisle_grid, aisles
-from purvel.space.ground import footprint, sides
+from purvel.space.ground import footprint
+from purvel.space.shell import shell
 from tests.conftest import block, box_room
 
 
@@ -46,7 +47,7 @@ def test_the_depth_is_the_shortest_shift_that_takes_two_bodies_apart(
 def test_the_depth_in_a_door_swing_is_that_of_the_sector() -> None:
     """A body 0.1 m into the quarter circle of a 0.8 m door, straight ahead of its hinge."""
     door = Opening(id="d", kind="swing", wall="A", offset=2.0, width=0.8, head=2.0)
-    sector = clearances.swing(door, sides(box_room(6, 5))["A"])
+    sector = clearances.swing(door, shell(box_room(6, 5)).sides["A"])
     (clash,) = clearances.space_clashes(sector, "d", 0.0, 2.0, (block("b", 2.0, 1.2, 0.4, 1.0, 1.0),))
     assert clash.depth == pytest.approx(0.1, abs=0.002)
 
@@ -55,21 +56,26 @@ def test_outside_and_too_tall() -> None:
     room = box_room(6, 5, ceiling=Ceiling(height=2.4, slopes=(Slope(wall="A", low=1.2, run=2.4),)))
     assert [
         clash.first
-        for clash in clearances.outside((block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), room)
+        for clash in clearances.outside(
+            (block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), shell(room)
+        )
     ] == ["out"]
     tall = block("tall", 3.0, 3.0, 1, 1, 2.5)
     # its near edge is 0.3 m in: 1.2 + 1.2 x 0.3/2.4 = 1.35 m high there
     under = block("under", 3.0, 0.8, 1, 1, 1.5)
-    assert clearances.low_ceiling((tall, under), room) == [("tall", 2.4), ("under", pytest.approx(1.35))]
+    assert clearances.low_ceiling((tall, under), shell(room)) == [
+        ("tall", 2.4),
+        ("under", pytest.approx(1.35)),
+    ]
 
 
 def test_a_swing_door_sweeps_a_quarter_circle() -> None:
     door = Opening(id="d", kind="swing", wall="A", offset=1.0, width=0.9, head=2.0)
     room = box_room(6, 5, openings=(door,))
-    area = clearances.swing(door, sides(room)["A"])
+    area = clearances.swing(door, shell(room).sides["A"])
     assert area.area == pytest.approx(3.14159 / 4 * 0.81, rel=0.01)
     assert area.within(shapely.box(0.99, -0.01, 1.91, 0.91))
-    assert clearances.swing(replace(door, swing="out"), sides(room)["A"]).is_empty
+    assert clearances.swing(replace(door, swing="out"), shell(room).sides["A"]).is_empty
     (clash,) = clearances.space_clashes(area, "d", 0, 2.0, (block("x", 1.5, 0.4, 0.4, 0.4, 1.0),))
     assert clash.area == pytest.approx(0.16, abs=0.01)
 
@@ -78,7 +84,7 @@ def test_the_panel_keeps_its_working_space() -> None:
     panel = Fixture(
         id="p", kind="panel", x=0.06, y=2.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9
     )
-    space = clearances.panel_space(panel, box_room(6, 5))
+    space = clearances.panel_space(panel, shell(box_room(6, 5)))
     x0, y0, x1, y1 = space.bounds
     assert (x0, x1) == pytest.approx((0.12, 0.12 + 0.914))
     assert y1 - y0 == pytest.approx(0.762)
@@ -86,7 +92,7 @@ def test_the_panel_keeps_its_working_space() -> None:
 
 def test_a_roll_up_door_sweeps_under_the_ceiling() -> None:
     door = Opening(id="d", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.1, headroom=0.3)
-    shadow, low, high = clearances.overhead_sweep(door, sides(box_room(6, 5))["A"])
+    shadow, low, high = clearances.overhead_sweep(door, shell(box_room(6, 5)).sides["A"])
     assert shadow.bounds == pytest.approx((1.0, 0.0, 3.4, 2.1))
     assert (low, high) == pytest.approx((2.1, 2.4))
 
@@ -94,18 +100,18 @@ def test_a_roll_up_door_sweeps_under_the_ceiling() -> None:
 def test_standing_room_is_taken_by_bodies_and_walls() -> None:
     bench = make_thing("workbench", "bench", 3.0, 0.5)  # stands with its worker's side to wall A
     room = box_room(6, 5)
-    (clash,) = clearances.standing_clashes((bench,), room)
+    (clash,) = clearances.standing_clashes((bench,), shell(room))
     assert clash.second == "" and clash.area > 1.0
-    assert clearances.standing_clashes((replace(bench, angle=180.0),), room) == []
+    assert clearances.standing_clashes((replace(bench, angle=180.0),), shell(room)) == []
 
 
 def test_distances_to_two_walls() -> None:
-    rows = clearances.wall_distances(block("a", 1.0, 2.0, 1.0, 1.0, 1.0), box_room(6, 5))
+    rows = clearances.wall_distances(block("a", 1.0, 2.0, 1.0, 1.0, 1.0), shell(box_room(6, 5)))
     assert [(wall, pytest.approx(distance)) for wall, distance, _, _ in rows] == [("D", 0.5), ("A", 1.5)]
 
 
 def ways(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
-    return aisles(things, room, aisle_grid(room))
+    return aisles(things, shell(room), aisle_grid(shell(room)))
 
 
 DOOR = Opening(id="door", kind="swing", wall="D", offset=2.0, width=1.0, head=2.0, entry=True, swing="out")
@@ -158,14 +164,14 @@ def test_a_free_spot_touches_nothing() -> None:
     room = box_room(6, 5)
     standing = block("big", 3.0, 2.5, 3.0, 2.0, 1.0)
     thing = make_thing("planer", "planer")
-    x, y = clearances.free_spot(thing, (standing,), room)
+    x, y = clearances.free_spot(thing, (standing,), shell(room))
     shape = clearances.polygon(replace(thing, x=x, y=y))
     assert (
         not shape.intersects(clearances.polygon(standing))
-        and clearances.outside((replace(thing, x=x, y=y),), room) == []
+        and clearances.outside((replace(thing, x=x, y=y),), shell(room)) == []
     )
     full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
-    assert clearances.free_spot(thing, (full,), room) == pytest.approx((3.0, 2.5))
+    assert clearances.free_spot(thing, (full,), shell(room)) == pytest.approx((3.0, 2.5))
 
 
 def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -> None:

@@ -11,13 +11,16 @@ from hypothesis import strategies as st
 from purvel.shop import Ceiling, Fixture, Opening, Room, Slope, Stock, Thing
 from purvel.space.ground import ground
 from purvel.space.lanes import Lane, lanes
+from purvel.space.shell import shell
 from tests.conftest import block, box_room, saw
 
 BOARD = Stock(length=1.5, width=0.2, thickness=0.02)
 
 
 def of(room: Room, machine: Thing, *others: Thing, stock: Stock = BOARD, hand: float = 0.5) -> Lane:
-    found = lanes([machine], stock, hand, ground(room, (machine, *others)), room).get(machine.id)
+    found = lanes([machine], stock, hand, ground(shell(room), (machine, *others)), shell(room)).get(
+        machine.id
+    )
     assert found is not None
     return found
 

@@ -5,9 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from purvel.shop import Ceiling, Room, Slope, Wall
-from purvel.space.ground import floor, sides
+from purvel.space.shell import shell
 from purvel.space.traverse import closing_wall, fair_gap, signed_area, walk
-from purvel.space.volume import room_volume
 from tests.conftest import box_room
 
 
@@ -57,16 +56,16 @@ def test_walking_the_other_way_round_gives_the_same_room() -> None:
         ),
         heading=90,
     )
-    assert floor(other).symmetric_difference(floor(box_room(6, 5))).area < 1e-9
+    assert shell(other).floor.symmetric_difference(shell(box_room(6, 5)).floor).area < 1e-9
     assert signed_area(walk(other).corners) < 0
-    assert sides(other)["A"].out == pytest.approx((-1.0, 0.0))
+    assert shell(other).sides["A"].out == pytest.approx((-1.0, 0.0))
 
 
 def test_three_walls_are_still_open_and_the_closing_wall_is_known() -> None:
     room = Room(walls=box_room(6.0, 5.0).walls[:3])
     assert not walk(room).is_closed
-    assert sides(room) == {}
-    turn, length = closing_wall(room)
+    assert shell(room).sides == {}
+    turn, length = closing_wall(room, walk(room))
     assert (turn, length) == pytest.approx((90.0, 5.0))
 
 
@@ -76,16 +75,16 @@ def test_three_walls_are_still_open_and_the_closing_wall_is_known() -> None:
 )
 def test_nothing_much_is_no_room(walls: tuple[Wall, ...]) -> None:
     assert not walk(Room(walls=walls)).is_closed
-    assert floor(Room(walls=walls)).is_empty
+    assert shell(Room(walls=walls)).floor.is_empty
 
 
 @given(st.lists(st.floats(0.5, 10), min_size=2, max_size=2), st.floats(-180, 180))
 def test_area_does_not_depend_on_the_heading(sizes: list[float], heading: float) -> None:
-    assert floor(box_room(*sizes, heading=heading)).area == pytest.approx(sizes[0] * sizes[1], rel=1e-9)
+    assert shell(box_room(*sizes, heading=heading)).floor.area == pytest.approx(sizes[0] * sizes[1], rel=1e-9)
 
 
 def test_volume_under_a_slope() -> None:
     """6 x 5 x 2.5 m less a wedge of 1/2 x 2 x 1.5 x 6 = 9 m3."""
     room = box_room(6, 5, ceiling=Ceiling(height=2.5, slopes=(Slope(wall="A", low=1.0, run=2.0),)))
-    assert room_volume(room) == pytest.approx(75 - 9)
-    assert room_volume(Room()) == 0.0
+    assert shell(room).volume == pytest.approx(75 - 9)
+    assert shell(Room()).volume == 0.0

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from math import cos, hypot, radians, sin, sqrt
 
 from purvel.libraries import Array, np, shapely
-from purvel.shop import Fixture, Room, Thing
+from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, span
-from purvel.space.ground import floor, sides
+from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 _CELL = 0.025  # m: the grid that aisles are searched on
@@ -47,7 +47,7 @@ class Grid:
     cell: float
 
 
-def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Aisle]:
+def aisles(things: tuple[Thing, ...], shell: Shell, grid: Grid | None) -> list[Aisle]:
     """The aisle to every thing that has standing room, on the room's grid; none without an entry door or a
     closed room.
 
@@ -58,7 +58,7 @@ def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Ais
     if grid is None:
         return []
     clearance = grid.to_walls.copy()
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     for item in items:
         if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02:
             np.minimum(clearance, _distance_to(item, grid), out=clearance)
@@ -68,12 +68,12 @@ def aisles(things: tuple[Thing, ...], room: Room, grid: Grid | None) -> list[Ais
     return _widest(goals, clearance, grid)
 
 
-def aisle_grid(room: Room) -> Grid | None:
+def aisle_grid(shell: Shell) -> Grid | None:
     """The grid on which a room's aisles are searched, whatever stands in it; None without an entry door or a
     closed room.
     """
-    walls, inside = sides(room), floor(room)
-    doors = [opening for opening in room.openings if opening.entry and opening.wall in walls]
+    walls, inside = shell.sides, shell.floor
+    doors = [opening for opening in shell.room.openings if opening.entry and opening.wall in walls]
     if not doors or inside.is_empty:
         return None
     x0, y0, x1, y1 = inside.bounds
@@ -83,10 +83,10 @@ def aisle_grid(room: Room) -> Grid | None:
         shapely.LineString([walls[door.wall].at(door.offset), walls[door.wall].at(door.offset + door.width)])
         for door in doors
     ]
-    shell = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
-    shapely.prepare(shell)
+    edge = inside.exterior.difference(shapely.union_all(gaps).buffer(1e-6))
+    shapely.prepare(edge)
     points = shapely.points(gx, gy)
-    to_walls: Array = np.asarray(shapely.distance(points, shell), dtype=float)
+    to_walls: Array = np.asarray(shapely.distance(points, edge), dtype=float)
     to_walls[~shapely.dwithin(points, inside, 2 * cell)] = 0.0
     at_door = np.zeros_like(to_walls, dtype=bool)
     for door in doors:

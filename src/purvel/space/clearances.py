@@ -10,16 +10,8 @@ from math import hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
-from purvel.space.ground import (
-    Side,
-    floor,
-    footprint,
-    footprints,
-    rectangle,
-    sides,
-    standing_zone,
-    standing_zones,
-)
+from purvel.space.ground import footprint, footprints, rectangle, standing_zone, standing_zones
+from purvel.space.shell import Shell, Side
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
@@ -95,15 +87,15 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
     ]
 
 
-def free_spot(thing: Thing, things: tuple[Thing, ...], room: Room) -> tuple[float, float]:
+def free_spot(thing: Thing, things: tuple[Thing, ...], shell: Shell) -> tuple[float, float]:
     """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the
     middle of the floor as it goes [m].
 
     The middle itself if there is no such place.
     """
-    inside = floor(room)
+    inside = shell.floor
     middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
     taken = shapely.union_all([*(polygon(item) for item in items), *zones])
     offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
@@ -151,9 +143,9 @@ def split_point(room: Room, wall: Wall) -> float | None:
     return min(clear, key=lambda at: abs(at - middle), default=None)
 
 
-def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:
+def outside(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
     """Things that stand partly or wholly beyond the walls; empty while the room is open."""
-    inside = floor(room)
+    inside = shell.floor
     if inside.is_empty:
         return []
     found = []
@@ -164,36 +156,20 @@ def outside(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     return found
 
 
-def low_ceiling(things: tuple[Thing, ...], room: Room) -> list[tuple[str, float]]:
+def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, float]]:
     """Things taller than the ceiling over them: id and the height there is [m]."""
-    walls = sides(room)
     found = []
     for thing in things:
-        height = min(
-            [
-                room.ceiling.height,
-                *(
-                    _under(slope.low, slope.run, room.ceiling.height, walls[slope.wall], thing)
-                    for slope in room.ceiling.slopes
-                    if slope.wall in walls
-                ),
-            ]
-        )
+        height = float(shell.ceiling_over(footprint(thing)).min())
         if thing.z + thing.height > height + 1e-6:
             found.append((thing.id, height))
     return found
 
 
-def _under(low: float, run: float, high: float, side: Side, thing: Thing) -> float:
-    corners = footprint(thing) - np.array(side.start)
-    nearest = float((corners @ -np.array(side.out)).min())
-    return low + (high - low) * min(1.0, max(0.0, nearest / run))
-
-
-def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
+def standing_clashes(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
     """Where the floor that a worker needs is taken: by another thing, a fixture, or a wall (second id empty)."""
     workers = [thing for thing in things if thing.stand is not None]
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in room.fixtures if fixture.is_body)]
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     if not workers:
         return []
     zone_corners, corners = standing_zones(workers), footprints(items)
@@ -213,7 +189,7 @@ def standing_clashes(things: tuple[Thing, ...], room: Room) -> list[Clash]:
     ):
         if items[j].id != workers[i].id:
             found[i].append(Clash(workers[i].id, items[j].id, float(area), float(depth)))
-    inside = floor(room)
+    inside = shell.floor
     if not inside.is_empty:
         shapely.prepare(inside)
         for i in np.flatnonzero(~shapely.covers(inside, zones)):
@@ -254,7 +230,7 @@ def overhead_sweep(opening: Opening, side: Side) -> tuple[shapely.Polygon, float
     return shadow, opening.head, opening.head + opening.headroom
 
 
-def panel_space(fixture: Fixture, room: Room) -> shapely.Polygon:
+def panel_space(fixture: Fixture, shell: Shell) -> shapely.Polygon:
     """The working space in front of an electrical panel, on the side that faces the room."""
     wide = max(PANEL_WIDTH, fixture.width)
     front = rectangle(fixture.x, fixture.y, fixture.angle, wide, fixture.depth)
@@ -263,7 +239,7 @@ def panel_space(fixture: Fixture, room: Room) -> shapely.Polygon:
         shapely.Polygon([front[3], front[2], front[2] + ahead * PANEL_DEPTH, front[3] + ahead * PANEL_DEPTH]),
         shapely.Polygon([front[0], front[1], front[1] - ahead * PANEL_DEPTH, front[0] - ahead * PANEL_DEPTH]),
     ]
-    inside = floor(room)
+    inside = shell.floor
     return max(options, key=lambda space: space.intersection(inside).area)
 
 
@@ -285,12 +261,12 @@ def space_clashes(
 
 
 def wall_distances(
-    item: Thing | Fixture, room: Room
+    item: Thing | Fixture, shell: Shell
 ) -> list[tuple[str, float, tuple[float, float], tuple[float, float]]]:
     """The nearest two walls that are not parallel: wall id, distance [m], the point on the item and the foot
     on the wall.
     """
-    shape, walls = polygon(item), list(sides(room).values())
+    shape, walls = polygon(item), list(shell.sides.values())
     lines = [shapely.LineString([side.start, side.end]) for side in walls]
     nearest_first = sorted(zip(walls, lines), key=lambda pair: float(shape.distance(pair[1])))
     across = [pair for pair in nearest_first[1:] if not pair[0].is_parallel(nearest_first[0][0])]

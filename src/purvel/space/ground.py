@@ -12,64 +12,10 @@ from typing import Literal
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing
-from purvel.space.traverse import Point, signed_area, walk
+from purvel.space.shell import Shell, Side
+from purvel.space.traverse import Point
 
-PARALLEL = 0.17  # sine of the angle (10 deg) up to which two walls count as parallel
 Kind = Literal["wall", "thing", "fixture", "ceiling", "outside"]
-
-
-@dataclass(frozen=True, slots=True)
-class Side:
-    """One wall between two adjusted corners; `out` is the unit vector that points out of the room."""
-
-    wall: str
-    start: Point
-    end: Point
-    out: Point
-
-    @property
-    def length(self) -> float:
-        """Length after the gap was shared out [m]."""
-        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
-
-    @property
-    def along(self) -> Point:
-        """Unit vector from start to end."""
-        return ((self.end[0] - self.start[0]) / self.length, (self.end[1] - self.start[1]) / self.length)
-
-    def is_parallel(self, other: Side) -> bool:
-        """Whether two walls are too nearly parallel for distances to both to fix a place."""
-        return abs(self.along[0] * other.along[1] - self.along[1] * other.along[0]) <= PARALLEL
-
-    def at(self, offset: float, outward: float = 0.0) -> Point:
-        """The point `offset` metres along the inner face and `outward` metres out of the room."""
-        ux, uy = self.along
-        return (
-            self.start[0] + ux * offset + self.out[0] * outward,
-            self.start[1] + uy * offset + self.out[1] * outward,
-        )
-
-
-def sides(room: Room) -> dict[str, Side]:
-    """The walls of a closed room by id, none while the loop is open."""
-    corners = walk(room).corners
-    if not corners:
-        return {}
-    outward = 1.0 if signed_area(corners) > 0 else -1.0
-    found = {}
-    for wall, (x0, y0), (x1, y1) in zip(room.walls, corners, (*corners[1:], *corners[:1])):
-        length = float(np.hypot(x1 - x0, y1 - y0))
-        if length > 1e-9:
-            found[wall.id] = Side(
-                wall.id, (x0, y0), (x1, y1), (outward * (y1 - y0) / length, -outward * (x1 - x0) / length)
-            )
-    return found
-
-
-def floor(room: Room) -> shapely.Polygon:
-    """The floor inside the walls, empty while the loop is open or crosses itself."""
-    polygon = shapely.Polygon(walk(room).corners or None)
-    return polygon if polygon.is_valid else shapely.Polygon()
 
 
 def rectangles(placed: Sequence[tuple[float, float, float, float, float]]) -> Array:
@@ -132,7 +78,7 @@ class Ground:
 _EVERY_HEIGHT = (-1e3, 1e3)
 
 
-def ground(room: Room, things: tuple[Thing, ...]) -> Ground:
+def ground(shell: Shell, things: tuple[Thing, ...]) -> Ground:
     """The ground plan of a room and what is in it, with every opening closed; open ones are in the
     `door_pieces`.
     """
@@ -147,21 +93,20 @@ def ground(room: Room, things: tuple[Thing, ...]) -> Ground:
 
     for thing, piece in zip(things, footprints(things)):
         add(piece, (thing.z, thing.z + thing.height), ("thing", thing.id))
-    for fixture in room.fixtures:
+    for fixture in shell.room.fixtures:
         if fixture.is_body:
             add(footprint(fixture), (fixture.bottom, fixture.top), ("fixture", fixture.id))
-    for piece, low_high, name in _shell(room):
+    for piece, low_high, name in _shell(shell):
         add(piece, low_high, name)
     stacked = np.array(pieces, dtype=float).reshape(-1, 4, 2)
     limits = np.array(heights, dtype=float).reshape(-1, 2)
-    return Ground(stacked, limits[:, 0], limits[:, 1], tuple(names), room.ceiling.height)
+    return Ground(stacked, limits[:, 0], limits[:, 1], tuple(names), shell.room.ceiling.height)
 
 
-def _shell(room: Room) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+def _shell(shell: Shell) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
     """Walls, cut at their open openings, the far limit beyond each of those, and sloping ceilings."""
     found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
-    walls = sides(room)
-    inside = floor(room)
+    room, walls, inside = shell.room, shell.sides, shell.floor
     for side in walls.values():
         openings = sorted(
             (o for o in room.openings if o.wall == side.wall and o.is_open), key=lambda o: o.offset

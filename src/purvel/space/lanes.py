@@ -12,8 +12,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from purvel.libraries import Array, np
-from purvel.shop import Room, Stock, Thing
-from purvel.space.ground import Ground, Kind, Side, sides
+from purvel.shop import Stock, Thing
+from purvel.space.ground import Ground, Kind
+from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
 TOUCH = 1e-6  # m: closer than this is touching
@@ -73,7 +74,7 @@ class Lane:
 
 
 def lanes(
-    things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, room: Room
+    things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, shell: Shell
 ) -> dict[str, Lane]:
     """The lanes of all machines for one stock, by machine; none for what has no feed. Lengths in metres."""
     fed = [thing for thing in things if thing.feed is not None and thing.work_height is not None]
@@ -85,7 +86,7 @@ def lanes(
             if thing.feed is not None and thing.feed.sheets is with_sheets
         ]
         widths = [(one.stock.width, *(SHEET_WIDTHS if with_sheets else ())) for one in feeds]
-        for one, runs in zip(feeds, _free_runs(feeds, np.array(widths), plan, room)):
+        for one, runs in zip(feeds, _free_runs(feeds, np.array(widths), plan, shell)):
             into, out = runs[0]
             longest = max(0.0, min(into.length, out.length) - hand_room)
             sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if with_sheets else None
@@ -137,7 +138,7 @@ def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float)
 
 
 def _free_runs(
-    feeds: Sequence[_Feed], widths: Array, plan: Ground, room: Room
+    feeds: Sequence[_Feed], widths: Array, plan: Ground, shell: Shell
 ) -> list[list[tuple[FreeRun, FreeRun]]]:
     """In and out of each feed for strips of its `widths` (feeds, widths)."""
     if not feeds:
@@ -151,8 +152,8 @@ def _free_runs(
             row[index["thing", one.thing]] = False
     blocks &= np.array([kind != "ceiling" for kind, _ in names], dtype=bool)
     pieces = np.broadcast_to(plan.pieces, (len(feeds), *plan.pieces.shape))
-    walls = sides(room) if room.ceiling.slopes else {}
-    for slope in (one for one in room.ceiling.slopes if one.wall in walls):
+    walls = shell.sides if shell.room.ceiling.slopes else {}
+    for slope in (one for one in shell.room.ceiling.slopes if one.wall in walls):
         under = [
             _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, one.high) for one in feeds
         ]

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from purvel.libraries import shapely
-from purvel.shop import Fixture, Room, Thing
-from purvel.space.ground import Side, floor, footprint, sides
+from purvel.shop import Fixture, Thing
+from purvel.space.ground import footprint
+from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
 # as the worker sees them, in the order of a footprint's corners
@@ -31,17 +33,17 @@ class SetOut:
     measures: tuple[Measure, ...]
 
 
-def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
+def set_out(item: Thing | Fixture, shell: Shell) -> SetOut | None:
     """The corner nearest to a wall, with its distance to that wall and to the nearest one not parallel to it
     whose foot can be seen from the corner.
 
     Corners outside the room are not marked; None where no corner is inside or the room is open.
     """
-    inside = floor(room)
+    inside = shell.floor
     if inside.is_empty:
         return None
     seen_from = inside.buffer(1e-6)
-    walls = sides(room)
+    walls = shell.sides
     best: SetOut | None = None
     for name, (x, y) in zip(CORNERS, footprint(item)):
         measures = _measures((float(x), float(y)), walls, seen_from)
@@ -58,7 +60,7 @@ def set_out(item: Thing | Fixture, room: Room) -> SetOut | None:
     return best
 
 
-def _measures(corner: Point, walls: dict[str, Side], inside: shapely.Geometry) -> list[Measure]:
+def _measures(corner: Point, walls: Mapping[str, Side], inside: shapely.Geometry) -> list[Measure]:
     """To every wall whose foot lies on it and can be seen, the nearest first."""
     if not shapely.covers(inside, shapely.Point(corner)):
         return []

@@ -106,11 +106,10 @@ def signed_area(corners: tuple[Point, ...]) -> float:
     return 0.5 * sum(x0 * y1 - x1 * y0 for (x0, y0), (x1, y1) in zip(corners, (*corners[1:], *corners[:1])))
 
 
-def closing_wall(room: Room) -> tuple[float, float]:
+def closing_wall(room: Room, traverse: Traverse) -> tuple[float, float]:
     """The wall that would close the loop: the turn [deg] to make at the end of the last wall and its length
     [m].
     """
-    trip = walk(room)
     heading_now = room.heading + sum(wall.turn for wall in room.walls[:-1])
-    needed = degrees(atan2(trip.gap[1], trip.gap[0]))
-    return (needed - heading_now + 180.0) % 360.0 - 180.0, trip.gap_length
+    needed = degrees(atan2(traverse.gap[1], traverse.gap[0]))
+    return (needed - heading_now + 180.0) % 360.0 - 180.0, traverse.gap_length

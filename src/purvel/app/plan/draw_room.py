@@ -10,37 +10,36 @@ from PySide6.QtGui import QPainterPath
 from purvel.app.plan.lettering import Spot, Word, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.quantities import format_length
+from purvel.quantities.systems import System
 from purvel.review import Figures
-from purvel.shop import Fixture, Opening, Shop
+from purvel.shop import Fixture, Opening
 from purvel.space.clearances import panel_space, swing
-from purvel.space.ground import Side, footprint
-from purvel.space.traverse import Traverse
+from purvel.space.ground import footprint
+from purvel.space.shell import Shell, Side
 
 WALL = 0.11  # m, drawn thickness outside the inner face
 LONGEST_MITRE = 3.0  # wall thicknesses
 
 
-def room(
-    sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side], picked: str | None, *, measures: bool
-) -> None:
-    """Floor, walls, openings, fixtures; the walls' lengths where asked for."""
-    look = sheet.look
-    if trip.corners:
-        sheet.fill(trip.corners, sheet.brush(look.sheet), None)
+def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None = None) -> None:
+    """Floor, walls, openings, fixtures; names and the walls' lengths in a system's units where one is named."""
+    look, walls, traverse = sheet.look, shell.sides, shell.traverse
+    if traverse.corners:
+        sheet.fill(traverse.corners, sheet.brush(look.sheet), None)
         ring = list(walls.values())
         for before, side, after in zip(ring[-1:] + ring, ring, ring[1:] + ring[:1]):
             _wall(sheet, before, side, after, picked == side.wall)
-    elif len(trip.raw) > 1:
-        sheet.line(trip.raw, sheet.pen(look.wall, 5))
-        if len(trip.raw) > 2:
-            sheet.line([trip.raw[-1], trip.raw[0]], sheet.pen(look.mend, 2, dashes=(4, 4)))
-    for opening in shop.room.openings:
+    elif len(traverse.raw) > 1:
+        sheet.line(traverse.raw, sheet.pen(look.wall, 5))
+        if len(traverse.raw) > 2:
+            sheet.line([traverse.raw[-1], traverse.raw[0]], sheet.pen(look.mend, 2, dashes=(4, 4)))
+    for opening in shell.room.openings:
         if opening.wall in walls:
             _opening(sheet, opening, walls[opening.wall], opening.id == picked)
-    for fixture in shop.room.fixtures:
-        _fixture(sheet, fixture, shop, fixture.id == picked, named=measures)
-    if measures:
-        _wall_measures(sheet, shop, trip, walls)
+    for fixture in shell.room.fixtures:
+        _fixture(sheet, fixture, shell, fixture.id == picked, named=measures is not None)
+    if measures is not None:
+        _wall_measures(sheet, shell, measures)
 
 
 def _wall(sheet: Sheet, before: Side, side: Side, after: Side, is_picked: bool) -> None:
@@ -122,7 +121,7 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         )
 
 
-def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: bool) -> None:
+def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named: bool) -> None:
     look = sheet.look
     corners = footprint(one)
     box = sheet.polygon(corners).boundingRect()
@@ -143,7 +142,7 @@ def _fixture(sheet: Sheet, one: Fixture, shop: Shop, is_picked: bool, *, named: 
     sheet.fill(corners, sheet.brush(look.wall if one.kind in ("post", "chimney") else look.metal), line)
     sheet.keep_clear(box, 1.5, one.id)
     if one.kind == "panel":
-        space = panel_space(one, shop.room)
+        space = panel_space(one, shell)
         hatch = sheet.brush(look.stop, 0.35, Qt.BrushStyle.BDiagPattern)
         sheet.fill(list(space.exterior.coords), hatch, sheet.pen(look.stop, 1.0, dashes=(3, 3)))
     if one.flame:
@@ -177,10 +176,10 @@ def _flame(sheet: Sheet, c: QPointF) -> None:
     sheet.keep_clear(QRectF(c.x() - 12, c.y() - 12, 24, 24), 2.0)
 
 
-def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Side]) -> None:
-    look = sheet.look
-    for index, wall in enumerate(shop.room.walls):
-        text = f"{wall.id}  {format_length(wall.length, shop.units)}{' paced' if wall.how == 'paced' else ''}"
+def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
+    look, trip, walls = sheet.look, shell.traverse, shell.sides
+    for index, wall in enumerate(shell.room.walls):
+        text = f"{wall.id}  {format_length(wall.length, system)}{' paced' if wall.how == 'paced' else ''}"
         colour = look.mend if wall.id in trip.suspects else look.ink
         if wall.id in walls:
             side = walls[wall.id]
@@ -198,7 +197,7 @@ def _wall_measures(sheet: Sheet, shop: Shop, trip: Traverse, walls: dict[str, Si
         a, b = trip.raw[-1], trip.raw[0]
         sheet.text(
             sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
-            f"{Figures(shop.units).length(trip.gap_length)} still open",
+            f"{Figures(system).length(trip.gap_length)} still open",
             look.mend,
             bold=True,
             plate=True,

@@ -12,11 +12,13 @@ from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
 from purvel.libraries import np
 from purvel.quantities import format_length
+from purvel.quantities.systems import System
 from purvel.review import Figures
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
+from purvel.space.shell import Shell
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
 LONGEST_DRAWN = 12.0  # m of lane
@@ -236,12 +238,14 @@ def _run_length(
         )
 
 
-def distances(sheet: Sheet, shop: Shop, item: Thing | Fixture, wanted: str | None = None) -> None:
+def distances(
+    sheet: Sheet, shell: Shell, system: System, item: Thing | Fixture, wanted: str | None = None
+) -> None:
     """The distances to the two nearest walls that are not parallel; the one to the `wanted` wall stands out."""
-    for wall, distance, on_thing, on_wall in wall_distances(item, shop.room):
+    for wall, distance, on_thing, on_wall in wall_distances(item, shell):
         if distance > 0.005:
             colour = sheet.look.accent if wanted in (None, wall) else sheet.look.pencil
-            sheet.dimension(on_thing, on_wall, format_length(distance, shop.units), colour)
+            sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
 
 
 def ghost(sheet: Sheet, corners: np.ndarray) -> None:

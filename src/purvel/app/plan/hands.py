@@ -14,7 +14,8 @@ from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.edits import Edit, move_thing, put
 from purvel.shop.parts import item_of
 from purvel.space.clearances import polygon, wall_distances
-from purvel.space.ground import Side, footprint, footprints
+from purvel.space.ground import footprint, footprints
+from purvel.space.shell import Side
 
 Point = tuple[float, float]
 GRAB = 9.0  # px around a line that still takes hold of it
@@ -168,7 +169,7 @@ def snap(thing: Thing, answers: Answers, shop: Shop) -> Point:
 
 def set_distance(item: Thing | Fixture, answers: Answers, wall: str, distance: float) -> Edit | None:
     """The edit that sets an item's distance [m] from one of its two nearest walls."""
-    for name, now, _, _ in wall_distances(item, answers.shop.room):
+    for name, now, _, _ in wall_distances(item, answers.of(RoomAnswers).shell):
         if name == wall:
             side = answers.of(RoomAnswers).sides[name]
             x, y = item.x - side.out[0] * (distance - now), item.y - side.out[1] * (distance - now)

@@ -120,9 +120,9 @@ class PlanView(QWidget):
         """While something is in the hand, or its distance is being typed."""
         item = self.desk.picked_body
         if item is not None and (self._dragging or self.prompt.isVisible()):
-            distances(
-                sheet, self.desk.shown, item, self.prompt.chosen.key if self.prompt.isVisible() else None
-            )
+            shell = self.bench.quick().of(RoomAnswers).shell
+            wanted = self.prompt.chosen.key if self.prompt.isVisible() else None
+            distances(sheet, shell, self.desk.shown.units, item, wanted)
 
     def point_at(self, where: Where | None) -> None:
         """Shows where the open finding is: its point, and what it is about besides what is picked."""
@@ -402,7 +402,7 @@ class PlanView(QWidget):
 
             return act
 
-        found = wall_distances(item, self.desk.shop.room)
+        found = wall_distances(item, self.bench.quick().of(RoomAnswers).shell)
         return [
             Choice(wall, f"from wall {wall}, now {format_length(distance, units)}", setter(wall))
             for wall, distance, _, _ in found

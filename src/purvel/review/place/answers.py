@@ -4,7 +4,7 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.space.aisles import Aisle, aisle_grid, aisles
-from purvel.space.clearances import Clash, outside, overlaps, standing_clashes
+from purvel.space.clearances import Clash, low_ceiling, outside, overlaps, standing_clashes
 from purvel.space.ground import Ground, ground
 from purvel.space.lanes import Lane, lanes
 
@@ -19,7 +19,7 @@ class PlaceAnswers:
     @once
     def ground(self) -> Ground:
         """What can block."""
-        return self._ask(ground, self._shop.room, self._shop.things)
+        return self._ask(ground, self._room.shell, self._shop.things)
 
     @once
     def lanes(self) -> dict[str, Lane]:
@@ -27,7 +27,7 @@ class PlaceAnswers:
         if not self._room.traverse.is_closed:
             return {}
         shop = self._shop
-        return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, shop.room)
+        return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, self._room.shell)
 
     @once
     def overlaps(self) -> list[Clash]:
@@ -37,15 +37,22 @@ class PlaceAnswers:
     @once
     def outside(self) -> list[Clash]:
         """Things beyond the walls."""
-        return self._ask(outside, self._shop.things, self._shop.room)
+        return self._ask(outside, self._shop.things, self._room.shell)
 
     @once
     def standing(self) -> list[Clash]:
         """Standing room that is taken."""
-        return self._ask(standing_clashes, self._shop.things, self._shop.room)
+        return self._ask(standing_clashes, self._shop.things, self._room.shell)
 
     @once
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
-        grid = self._ask(aisle_grid, self._shop.room)
-        return self._ask(aisles, self._shop.things, self._shop.room, grid)
+        grid = self._ask(aisle_grid, self._room.shell)
+        return self._ask(aisles, self._shop.things, self._room.shell, grid)
+
+    @once
+    def low_ceiling(self) -> list[tuple[str, float]]:
+        """Things taller than the ceiling over them; none while the room is open."""
+        if not self._room.traverse.is_closed:
+            return []
+        return self._ask(low_ceiling, self._shop.things, self._room.shell)

@@ -66,7 +66,7 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
 
 def _set_outs(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
     for thing in answers.shop.things:
-        mark = set_out(thing, answers.shop.room)
+        mark = set_out(thing, answers.of(RoomAnswers).shell)
         corner = "" if mark is None else mark.corner
         walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
         yield (thing.name or thing.id, corner, *walls, *[""] * (2 - len(walls)), f"{thing.angle % 360:.0f}°")

@@ -20,7 +20,6 @@ from purvel.space.clearances import (
     HEAD_HEIGHT,
     PANEL_HEIGHT,
     Clash,
-    low_ceiling,
     overhead_sweep,
     panel_space,
     polygon,
@@ -77,9 +76,7 @@ def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
             Where((clash.first,)),
             {"area": clash.area},
         )
-    for thing_id, height in (
-        low_ceiling(shop.things, shop.room) if answers.of(RoomAnswers).traverse.is_closed else ()
-    ):
+    for thing_id, height in answers.of(PlaceAnswers).low_ceiling:
         thing = shop.thing(thing_id)
         assert thing is not None
         top = thing.z + thing.height
@@ -357,7 +354,7 @@ def _panels(answers: Answers, say: Figures) -> Iterator[Finding]:
         if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
             continue
         for clash in space_clashes(
-            panel_space(fixture, shop.room), fixture.id, 0.0, PANEL_HEIGHT, shop.things
+            panel_space(fixture, answers.of(RoomAnswers).shell), fixture.id, 0.0, PANEL_HEIGHT, shop.things
         ):
             yield Finding(
                 "panel-space",

@@ -1,10 +1,11 @@
 """What the tape walk and the floor say."""
 
+from collections.abc import Mapping
+
 from purvel.once import once
 from purvel.review.answers import Answers
-from purvel.space.ground import Side, floor, sides
-from purvel.space.traverse import Traverse, walk
-from purvel.space.volume import room_volume
+from purvel.space.shell import Shell, Side, shell
+from purvel.space.traverse import Traverse
 
 
 class RoomAnswers:
@@ -14,21 +15,26 @@ class RoomAnswers:
         self._room, self._ask = answers.shop.room, answers.ask
 
     @once
+    def shell(self) -> Shell:
+        """All that the walls say."""
+        return self._ask(shell, self._room)
+
+    @property
     def traverse(self) -> Traverse:
         """The tape walk."""
-        return self._ask(walk, self._room)
+        return self.shell.traverse
 
-    @once
-    def sides(self) -> dict[str, Side]:
+    @property
+    def sides(self) -> Mapping[str, Side]:
         """Walls of the closed room."""
-        return self._ask(sides, self._room)
+        return self.shell.sides
 
-    @once
+    @property
     def floor_area(self) -> float:
         """[m2]"""
-        return float(self._ask(floor, self._room).area) if self.traverse.is_closed else 0.0
+        return self.shell.area
 
-    @once
+    @property
     def volume(self) -> float:
         """[m3]"""
-        return self._ask(room_volume, self._room) if self.traverse.is_closed else 0.0
+        return self.shell.volume

@@ -8,7 +8,6 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
-from purvel.space.ground import floor
 from purvel.space.traverse import closing_wall, fair_gap
 
 # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
@@ -24,7 +23,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
         "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).",
     )
     if not trip.is_closed:
-        turn, length = closing_wall(answers.shop.room)
+        turn, length = closing_wall(answers.shop.room, trip)
         side = "left" if turn > 0 else "right"
         yield Finding(
             "room-open",
@@ -40,7 +39,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
             figures,
         )
         return
-    if floor(answers.shop.room).is_empty:
+    if answers.of(RoomAnswers).shell.floor.is_empty:
         sentence = "The walls cross each other: one turn or one length is wrong."
         yield Finding(
             "walls-cross",

@@ -126,9 +126,7 @@ class AirStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         shop, answers = self.desk.shown, self.answers()
-        draw_room.room(
-            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
-        )
+        draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
         picked = next(
             (spell.thing for spell in shop.air.session.spells if spell.id == self.desk.picked),
             self.desk.picked,

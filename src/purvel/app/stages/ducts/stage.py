@@ -183,9 +183,7 @@ class DuctsStage(Stage):
             or answers.shop.room is not shop.room
         ):
             answers = self.answers()
-        draw_room.room(
-            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
-        )
+        draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
         draw_things.things(sheet, shop, self.desk.picked, self.trouble(), quiet=True)
         draw_ducts.ducts(sheet, answers, self.walk.chosen, self.desk.picked, self.say)
         if shop.ducts.runs:

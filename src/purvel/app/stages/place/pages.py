@@ -9,8 +9,7 @@ from purvel.review.room.answers import RoomAnswers
 
 
 def _draw(sheet: Sheet, answers: Answers) -> None:
-    room = answers.of(RoomAnswers)
-    draw_room.room(sheet, answers.shop, room.traverse, room.sides, None, measures=True)
+    draw_room.room(sheet, answers.of(RoomAnswers).shell, None, answers.shop.units)
     for lane in answers.of(PlaceAnswers).lanes.values():
         draw_things.lane(sheet, lane, answers.shop, strong=False)
     draw_things.things(sheet, answers.shop, None, {})

@@ -77,7 +77,7 @@ class PlaceStage(Stage):
         """Sets a new thing down where there is room for it, picked, ready to be dragged."""
         shop = self.desk.shop
         thing = make_thing(kind, fresh_id(shop, kind))
-        x, y = free_spot(thing, shop.things, shop.room)
+        x, y = free_spot(thing, shop.things, self.answers().of(RoomAnswers).shell)
         thing = replace(thing, x=x, y=y)
         same = sum(1 for one in self.desk.shop.things if one.kind == kind)
         if same:
@@ -87,9 +87,7 @@ class PlaceStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         shop, answers, picked = self.desk.shown, self.answers(), self.desk.picked
-        draw_room.room(
-            sheet, shop, answers.of(RoomAnswers).traverse, answers.of(RoomAnswers).sides, None, measures=False
-        )
+        draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
         chosen = shop.thing(picked or "")
         for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:

@@ -125,7 +125,7 @@ class RoomStage(Stage):
         if len(walls) < 2 or self._is_met():
             self.desk.said.emit("There is nothing to close: enter at least two walls that do not meet yet.")
             return
-        turn, length = closing_wall(self.desk.shop.room)
+        turn, length = closing_wall(self.desk.shop.room, self.answers().of(RoomAnswers).traverse)
         last = replace(walls[-1], turn=turn)
         heading = sum(wall.turn for wall in walls[:-1]) + turn
         back = Wall(
@@ -169,14 +169,7 @@ class RoomStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         answers = self.answers()
-        draw_room.room(
-            sheet,
-            self.desk.shown,
-            answers.of(RoomAnswers).traverse,
-            answers.of(RoomAnswers).sides,
-            self.desk.picked,
-            measures=True,
-        )
+        draw_room.room(sheet, answers.of(RoomAnswers).shell, self.desk.picked, self.desk.shown.units)
         draw_things.things(sheet, self.desk.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:

@@ -1,0 +1,112 @@
+"""The shell of a room, worked out once: the tape walk, the walls, the floor, the ceiling over it. Every engine of space takes it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from purvel.libraries import Array, np, shapely
+from purvel.once import once
+from purvel.shop import Room
+from purvel.space.traverse import Point, Traverse, signed_area, walk
+
+PARALLEL = 0.17  # sine of the angle (10 deg) up to which two walls count as parallel
+
+
+@dataclass(frozen=True, slots=True)
+class Side:
+    """One wall between two adjusted corners; `out` is the unit vector that points out of the room."""
+
+    wall: str
+    start: Point
+    end: Point
+    out: Point
+
+    @property
+    def length(self) -> float:
+        """Length after the gap was shared out [m]."""
+        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
+
+    @property
+    def along(self) -> Point:
+        """Unit vector from start to end."""
+        return ((self.end[0] - self.start[0]) / self.length, (self.end[1] - self.start[1]) / self.length)
+
+    def is_parallel(self, other: Side) -> bool:
+        """Whether two walls are too nearly parallel for distances to both to fix a place."""
+        return abs(self.along[0] * other.along[1] - self.along[1] * other.along[0]) <= PARALLEL
+
+    def at(self, offset: float, outward: float = 0.0) -> Point:
+        """The point `offset` metres along the inner face and `outward` metres out of the room."""
+        ux, uy = self.along
+        return (
+            self.start[0] + ux * offset + self.out[0] * outward,
+            self.start[1] + uy * offset + self.out[1] * outward,
+        )
+
+
+@dataclass(frozen=True, eq=False)
+class Shell:
+    """A room's shell. While the loop of walls is open there are no sides and the floor is empty."""
+
+    room: Room
+    traverse: Traverse
+
+    @once
+    def sides(self) -> Mapping[str, Side]:
+        """The walls of a closed room by id."""
+        corners = self.traverse.corners
+        if not corners:
+            return {}
+        outward = 1.0 if signed_area(corners) > 0 else -1.0
+        found = {}
+        for wall, (x0, y0), (x1, y1) in zip(self.room.walls, corners, (*corners[1:], *corners[:1])):
+            length = float(np.hypot(x1 - x0, y1 - y0))
+            if length > 1e-9:
+                out = (outward * (y1 - y0) / length, -outward * (x1 - x0) / length)
+                found[wall.id] = Side(wall.id, (x0, y0), (x1, y1), out)
+        return found
+
+    @once
+    def floor(self) -> shapely.Polygon:
+        """The floor inside the walls, empty while the loop is open or crosses itself."""
+        polygon = shapely.Polygon(self.traverse.corners or None)
+        return polygon if polygon.is_valid else shapely.Polygon()
+
+    @once
+    def area(self) -> float:
+        """Of the floor [m2]."""
+        return float(self.floor.area) if self.traverse.is_closed else 0.0
+
+    @once
+    def volume(self) -> float:
+        """Volume [m3]: floor area times ceiling height, less the wedge over each sloping ceiling.
+
+        Exact where slopes do not meet; 0 while the loop is open.
+        """
+        if not self.traverse.is_closed:
+            return 0.0
+        ceiling = self.room.ceiling
+        wedges = sum(
+            0.5 * slope.run * (ceiling.height - slope.low) * self.sides[slope.wall].length
+            for slope in ceiling.slopes
+            if slope.wall in self.sides
+        )
+        return max(0.0, self.area * ceiling.height - wedges)
+
+    def ceiling_over(self, points: Array) -> Array:
+        """The ceiling's height [m] over plan points (..., 2)."""
+        ceiling = self.room.ceiling
+        height: Array = np.full(points.shape[:-1], ceiling.height)
+        for slope in ceiling.slopes:
+            side = self.sides.get(slope.wall)
+            if side is not None:
+                away = (points - np.array(side.start)) @ -np.array(side.out)
+                rise = np.clip(away / slope.run, 0.0, 1.0)
+                height = np.minimum(height, slope.low + (ceiling.height - slope.low) * rise)
+        return height
+
+
+def shell(room: Room) -> Shell:
+    """The shell of a room as it was taped."""
+    return Shell(room, walk(room))
