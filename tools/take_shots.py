@@ -1,4 +1,4 @@
-"""Takes pictures of all main views from the demo data: `take_shots.py --shots DIR [--demo NAME]`.
+"""Takes pictures of all main views from the demo data: `take_shots.py --shots DIR [--only NAME]`.
 
 Without words it refreshes docs/screenshots.
 """
@@ -7,6 +7,7 @@ import os
 import sys
 import tempfile
 import time
+from dataclasses import dataclass
 from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -14,26 +15,39 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 from PySide6.QtCore import QSettings
 
 from purvel.app.application import make_application
+from purvel.app.theme import DARK
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
 from purvel.files import loads
+from purvel.review.stages import STAGES
 from purvel.shop import Shop
 
-# name, demo (None: an empty shop), stage, picked, dark, text size, window
-VIEWS = (
-    ("room", "garage", 0, None, False, 15, (1280, 800)),
-    ("place", "garage", 1, "table-saw", False, 15, (1280, 800)),
-    ("ducts", "garage", 2, None, False, 15, (1280, 800)),
-    ("air", "garage", 3, None, False, 15, (1280, 800)),
-    ("place-mended", "garage-mended", 1, "jointer", False, 15, (1280, 800)),
-    ("ducts-mended", "garage-mended", 2, "planer", False, 15, (1280, 800)),
-    ("air-mended", "garage-mended", 3, None, False, 15, (1280, 800)),
-    ("spare-room", "spare-room", 1, "router-table", False, 15, (1280, 800)),
-    ("spare-room-air", "spare-room-mended", 3, None, False, 15, (1280, 800)),
-    ("dark", "garage-mended", 1, "table-saw", True, 15, (1280, 800)),
-    ("large-text", "garage", 1, "planer", False, 24, (1280, 800)),
-    ("small-window", "garage", 2, None, False, 15, (1024, 700)),
-    ("empty", None, 0, None, False, 15, (1280, 800)),
+
+@dataclass(frozen=True)
+class Shot:
+    """A picture: its name, the demo (None: an empty shop), the stage, what is picked, and how the window is dressed."""
+
+    name: str
+    demo: str | None
+    stage: str
+    picked: str | None = None
+    dark: bool = False
+    pixels: int = 15
+    size: tuple[int, int] = (1280, 800)
+
+
+PICKED = {"place": "table-saw"}
+SHOTS = (
+    *(Shot(stage.key, "garage", stage.key, PICKED.get(stage.key)) for stage in STAGES),
+    Shot("place-mended", "garage-mended", "place", "jointer"),
+    Shot("ducts-mended", "garage-mended", "ducts", "planer"),
+    Shot("air-mended", "garage-mended", "air"),
+    Shot("spare-room", "spare-room", "place", "router-table"),
+    Shot("spare-room-air", "spare-room-mended", "air"),
+    Shot("dark", "garage-mended", "place", "table-saw", dark=True),
+    Shot("large-text", "garage", "place", "planer", pixels=24),
+    Shot("small-window", "garage", "ducts", size=(1024, 700)),
+    Shot("empty", None, "room"),
 )
 
 
@@ -42,16 +56,32 @@ def settle(application: object, window: Window) -> None:
     end = time.monotonic() + 60
     while time.monotonic() < end:
         application.processEvents()  # type: ignore[attr-defined]
-        if not window.bench.is_stale:
+        if not window.reviews.is_stale:
             break
         time.sleep(0.01)
     for _ in range(5):
         application.processEvents()  # type: ignore[attr-defined]
 
 
+def take(shot: Shot, application: object, window: Window) -> None:
+    """Brings a shot's shop and view into the window."""
+    window.resize(*shot.size)
+    window.workspace.open(loads(demo_bytes(shot.demo)) if shot.demo else Shop(), None)
+    if (window.theme.palette is DARK) != shot.dark:
+        window.theme.switch_paper()
+    window.theme.set_text(shot.pixels)
+    window.show_stage(shot.stage)
+    settle(application, window)
+    window.take_focus()
+    window.workspace.pick(shot.picked)
+    window.plan.fit()
+    settle(application, window)
+
+
 def main() -> None:
     """Takes the pictures."""
     words = sys.argv[1:]
+    only = words[words.index("--only") + 1] if "--only" in words else None
     folder = (
         Path(words[words.index("--shots") + 1])
         if "--shots" in words
@@ -63,21 +93,10 @@ def main() -> None:
         settings = QSettings(str(Path(scratch) / "settings.ini"), QSettings.Format.IniFormat)
         window = Window(Path(scratch), settings)
         window.show()
-        for name, demo, stage, picked, dark, pixels, size in VIEWS:
-            window.resize(*size)
-            window.desk.open(loads(demo_bytes(demo)) if demo else Shop(), None)
-            if (window.look.name == "dark") != dark:
-                window.switch_look()
-            window.set_text(pixels)
-            window.show_stage(stage)
-            settle(application, window)
-            window.take_focus()
-            window.desk.pick(picked)
-            window.findings.open_key = None
-            window.plan.fit()
-            settle(application, window)
-            window.grab().save(str(folder / f"{name}.png"))
-            print(folder / f"{name}.png")
+        for shot in (one for one in SHOTS if only in (None, one.name)):
+            take(shot, application, window)
+            window.grab().save(str(folder / f"{shot.name}.png"))
+            print(folder / f"{shot.name}.png")
         window.close()
         window.deleteLater()
         application.processEvents()

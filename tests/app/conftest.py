@@ -20,6 +20,7 @@ from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
 from purvel.files import loads
+from purvel.review.stages import ORDER
 
 ALLOWED = ("propagateSizeHints", "XDG_RUNTIME_DIR")
 
@@ -47,20 +48,20 @@ class Bench:
     """Hands for a test: real clicks, keys and drags in plan metres."""
 
     def __init__(self, bot: QtBot, window: Window) -> None:
-        self.bot, self.window, self.desk = bot, window, window.desk
+        self.bot, self.window, self.workspace = bot, window, window.workspace
 
     def settle(self) -> None:
         """Waits for the review of what is shown."""
-        self.bot.waitUntil(lambda: not self.window.bench.is_stale, timeout=20_000)
+        self.bot.waitUntil(lambda: not self.window.reviews.is_stale, timeout=20_000)
         QApplication.processEvents()
 
     def demo(self, name: str) -> None:
-        self.desk.open(loads(demo_bytes(name)), None)
+        self.workspace.open(loads(demo_bytes(name)), None)
         self.window.fit()
         self.settle()
 
     def stage(self, number: int) -> None:
-        self.window.show_stage(number)
+        self.window.show_stage(ORDER[number])
         QApplication.processEvents()
         self.window.plan.fit()
         self.settle()

@@ -25,16 +25,16 @@ def drawing(bench: Bench) -> Bench:
         make_thing("planer", "planer", 5.0, 3.0),
         make_thing("table-saw", "saw", 5.0, 5.0),
     )
-    bench.desk.open(Shop(units="metric", room=box_room(8, 7), things=things), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(8, 7), things=things), None)
     bench.stage(2)
-    bench.window.stages[2].draw_button.setChecked(True)
+    bench.window.stages["ducts"].draw_button.setChecked(True)
     QApplication.processEvents()
     bench.window.plan.fit()
     return bench
 
 
 def port(bench: Bench, name: str) -> tuple[float, float]:
-    thing = bench.desk.shop.thing(name)
+    thing = bench.workspace.shop.thing(name)
     assert thing is not None
     return thing.spot(thing.ports[0].x, thing.ports[0].y)
 
@@ -45,9 +45,9 @@ def said(bench: Bench) -> str:
 
 def test_a_run_begins_at_an_inlet_or_on_a_run_and_nowhere_else(drawing: Bench) -> None:
     drawing.click(4.0, 6.0)
-    assert drawing.window.stages[2].drawing is None and "begins at" in said(drawing)
+    assert drawing.window.stages["ducts"].tool.run is None and "begins at" in said(drawing)
     drawing.click(*INLET)
-    assert drawing.window.stages[2].drawing is not None and said(drawing) == ""
+    assert drawing.window.stages["ducts"].tool.run is not None and said(drawing) == ""
 
 
 def test_a_leg_that_is_nearly_square_is_drawn_square(drawing: Bench) -> None:
@@ -55,59 +55,61 @@ def test_a_leg_that_is_nearly_square_is_drawn_square(drawing: Bench) -> None:
     drawing.click(4.0, 1.15)
     drawing.click(4.1, 4.0)
     drawing.keys(Qt.Key.Key_Return)
-    (run,) = drawing.desk.shop.ducts.runs
+    (run,) = drawing.workspace.shop.ducts.runs
     ends = [point for point in run.points if point.z > 2.0]
     assert ends[-2].y == pytest.approx(1.0, abs=1e-3) and ends[-1].x == pytest.approx(ends[-2].x, abs=1e-3)
 
 
 def test_a_rise_is_put_in_where_the_height_changes(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    assert ducts.height.line.text() == "2286 mm"
-    enter(ducts.height, "400")
+    assert ducts.tool.height.line.text() == "2286 mm"
+    enter(ducts.tool.height, "400")
     drawing.click(3.0, 3.0)
     drawing.keys(Qt.Key.Key_Return)
-    (run,) = drawing.desk.shop.ducts.runs
+    (run,) = drawing.workspace.shop.ducts.runs
     heights = [point.z for point in run.points]
     assert heights == pytest.approx([2.286, 2.286, 0.4, 0.4])
     assert (run.points[1].x, run.points[1].y) == pytest.approx((run.points[2].x, run.points[2].y))
 
 
 def test_backspace_takes_a_corner_back_and_escape_gives_up(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    count = len(ducts.drawing.points)
+    count = len(ducts.tool.run.points)
     drawing.click(3.0, 3.0)
     drawing.keys(Qt.Key.Key_Backspace)
-    assert len(ducts.drawing.points) == count
+    assert len(ducts.tool.run.points) == count
     drawing.keys(Qt.Key.Key_Escape)
-    assert ducts.drawing is None and drawing.desk.shop.ducts.runs == () and ducts.draw_button.isChecked()
+    assert (
+        ducts.tool.run is None and drawing.workspace.shop.ducts.runs == () and ducts.draw_button.isChecked()
+    )
     drawing.keys(Qt.Key.Key_Escape)
     assert not ducts.draw_button.isChecked()
 
 
 def test_a_branch_leaves_the_main_and_ends_at_a_port(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
     drawing.click(3.5, 1.0)
     drawing.click(3.5, 6.0)
     drawing.keys(Qt.Key.Key_Return)
-    choose(ducts.fields["angle"], 30.0)
-    choose(ducts.fields["material"], "ribbed-hose")
+    choose(ducts.tool.branch, 30.0)
+    choose(ducts.tool.material, "ribbed-hose")
     drawing.click(6.5, 2.0)
     assert "begins at" in said(drawing)
     drawing.click(3.5, 2.5)
     assert said(drawing) == ""
     drawing.click(*port(drawing, "planer"))
-    main, branch = drawing.desk.shop.ducts.runs
+    main, branch = drawing.workspace.shop.ducts.runs
     assert branch.joins is not None and branch.joins.run == main.id and branch.joins.angle == 30.0
     assert branch.port == PortRef(thing="planer", port="hood") and branch.material == "ribbed-hose"
     # along the main: 2.0 out, up to 2.286 m, 1.5 across
     assert branch.joins.at == pytest.approx(2.0 + 1.636 + 1.5, abs=0.1)
     drawing.settle()
-    (network,) = drawing.window.bench.latest.answers.of(DuctAnswers).networks
+    (network,) = drawing.window.reviews.latest.answers.of(DuctAnswers).networks
     assert [segment.role for segment in network.layout.segments if segment.run == branch.id] == ["hose"]
 
 
@@ -115,29 +117,29 @@ def test_a_run_from_the_free_end_of_another_carries_on_in_line(drawing: Bench) -
     drawing.click(*INLET)
     drawing.click(3.5, 1.0)
     drawing.keys(Qt.Key.Key_Return)
-    end = drawing.desk.shop.ducts.runs[0].points[-1]
+    end = drawing.workspace.shop.ducts.runs[0].points[-1]
     drawing.click(end.x, end.y)
     drawing.click(*port(drawing, "planer"))
-    joins = drawing.desk.shop.ducts.runs[1].joins
+    joins = drawing.workspace.shop.ducts.runs[1].joins
     assert joins is not None and joins.at is None
 
 
 def test_a_run_takes_the_size_of_its_inlet_until_a_size_is_chosen(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
-    assert ducts.fields["diameter"].value == pytest.approx(0.15)  # the collector's inlet
+    assert ducts.tool.size.value == pytest.approx(0.15)  # the collector's inlet
     drawing.click(3.5, 1.0)
     drawing.click(3.5, 6.0)
     drawing.keys(Qt.Key.Key_Return)
-    assert ducts.fields["diameter"].value == pytest.approx(0.1)
+    assert ducts.tool.size.value == pytest.approx(0.1)
     drawing.click(3.5, 2.5)
     drawing.click(*port(drawing, "planer"))
-    assert [run.diameter for run in drawing.desk.shop.ducts.runs] == pytest.approx([0.15, 0.1])
-    drawing.desk.undo()
-    drawing.desk.undo()
-    choose(ducts.fields["diameter"], 0.125)
+    assert [run.diameter for run in drawing.workspace.shop.ducts.runs] == pytest.approx([0.15, 0.1])
+    drawing.workspace.undo()
+    drawing.workspace.undo()
+    choose(ducts.tool.size, 0.125)
     drawing.click(*INLET)
-    assert ducts.fields["diameter"].value == pytest.approx(0.125) == ducts.drawing.diameter
+    assert ducts.tool.size.value == pytest.approx(0.125) == ducts.tool.run.diameter
 
 
 def test_a_taken_inlet_and_a_taken_port_are_refused(drawing: Bench) -> None:
@@ -145,42 +147,42 @@ def test_a_taken_inlet_and_a_taken_port_are_refused(drawing: Bench) -> None:
     drawing.click(*port(drawing, "planer"))
     drawing.click(*INLET)
     assert "inlet of" in said(drawing) and "is taken" in said(drawing)
-    first = drawing.desk.shop.ducts.runs[0]
+    first = drawing.workspace.shop.ducts.runs[0]
     drawing.click(*(a + 0.4 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
-    assert drawing.window.stages[2].drawing is not None
+    assert drawing.window.stages["ducts"].tool.run is not None
     drawing.click(*port(drawing, "planer"))
-    assert "has a run already" in said(drawing) and drawing.desk.shop.ducts.runs == (first,)
+    assert "has a run already" in said(drawing) and drawing.workspace.shop.ducts.runs == (first,)
 
 
 def test_a_typed_leg_needs_a_direction(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
-    ducts.pointer = INLET
+    ducts.tool.pointer = INLET
     drawing.keys("1")
     prompt = drawing.window.plan.prompt
     QTest.keyClicks(prompt.line, "000")
     QTest.keyClick(prompt.line, Qt.Key.Key_Return)
-    assert "Point the way first" in said(drawing) and ducts.drawing.points == ()
+    assert "Point the way first" in said(drawing) and ducts.tool.run.points == ()
 
 
 def test_gates_go_on_runs_only(drawing: Bench) -> None:
     drawing.click(*INLET)
     drawing.click(*port(drawing, "planer"))
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     ducts.gate_button.setChecked(True)
     drawing.click(7.0, 6.5)
     assert "A gate goes on a run" in said(drawing)
     drawing.click(*(a + 0.5 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
-    (gate,) = drawing.desk.shop.ducts.runs[0].gates
-    assert gate.at > 0.5 and not ducts.gating and said(drawing) == ""
+    (gate,) = drawing.workspace.shop.ducts.runs[0].gates
+    assert gate.at > 0.5 and ducts.tool.mode != "gate" and said(drawing) == ""
 
 
 def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing: Bench) -> None:
-    ducts, notice, plan = drawing.window.stages[2], drawing.window.notice, drawing.window.plan
+    ducts, notice, plan = drawing.window.stages["ducts"], drawing.window.notice, drawing.window.plan
 
     def seen() -> tuple[bool, bool, str]:
         QApplication.processEvents()
-        return (ducts.fields["diameter"].isVisible(), ducts.height.isVisible(), notice.tool.text())
+        return (ducts.tool.size.isVisible(), ducts.tool.height.isVisible(), notice.tool.text())
 
     assert plan.hasFocus()  # so that Space and the arrows draw
     held, place, spot = seen(), plan.geometry(), plan.to_window(1.0, 1.0)
@@ -189,7 +191,7 @@ def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing
     assert "A run begins at" in said(drawing) and notice.said.isVisible()
     drawing.click(*INLET)
     assert "Click the next corner" in seen()[2] and not notice.said.isVisible()
-    enter(ducts.height, "2.1 m")
+    enter(ducts.tool.height, "2.1 m")
     assert drawing.window.stage.say.length(2.1) in seen()[2]
     ducts.gate_button.setChecked(True)
     assert seen()[:2] == (False, False) and "where the gate goes" in seen()[2]
@@ -201,20 +203,20 @@ def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing
 def test_what_is_chosen_while_drawing_is_for_the_run_in_hand_and_outlives_a_change_of_units(
     drawing: Bench,
 ) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    choose(ducts.fields["diameter"], 0.15)
-    enter(ducts.height, "2.0 m")
+    choose(ducts.tool.size, 0.15)
+    enter(ducts.tool.height, "2.0 m")
     drawing.window.switch_units()
-    drawing.window.set_text(18)
+    drawing.window.theme.set_text(18)
     assert (
         ducts.draw_button.isChecked()
-        and ducts.fields["diameter"].value == 0.15
-        and ducts.height_value == pytest.approx(2.0)
+        and ducts.tool.size.value == 0.15
+        and ducts.tool.height_value == pytest.approx(2.0)
     )
     drawing.click(*port(drawing, "planer"))
-    (run,) = drawing.desk.shop.ducts.runs
+    (run,) = drawing.workspace.shop.ducts.runs
     assert run.diameter == 0.15 and len(run.points) >= 2 and run.port == PortRef(thing="planer", port="hood")
 
 
@@ -223,53 +225,53 @@ def test_a_refusal_goes_with_the_tool_and_with_the_stage(drawing: Bench) -> None
     assert "A run begins at" in said(drawing)
     drawing.keys(Qt.Key.Key_Escape)
     assert said(drawing) == ""
-    drawing.window.stages[2].draw_button.setChecked(True)
+    drawing.window.stages["ducts"].draw_button.setChecked(True)
     drawing.click(4.0, 6.0)
     assert "A run begins at" in said(drawing)
-    drawing.window.show_stage(3)
+    drawing.window.show_stage("air")
     assert said(drawing) == ""
 
 
 def test_a_run_is_not_drawn_above_the_ceiling(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
-    drawing.desk.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=2.0)), "Lower the ceiling")
+    ducts = drawing.window.stages["ducts"]
+    drawing.workspace.apply(lambda shop: change_room(shop, ceiling=Ceiling(height=2.0)), "Lower the ceiling")
     drawing.click(*INLET)
     drawing.click(3.0, 1.0)
-    assert ducts.height.line.text() == "1848 mm" and max(
-        point.z for point in ducts.drawing.points
+    assert ducts.tool.height.line.text() == "1848 mm" and max(
+        point.z for point in ducts.tool.run.points
     ) == pytest.approx(1.8476)
 
 
 def test_a_half_drawn_run_goes_with_what_it_began_at(drawing: Bench) -> None:
-    ducts = drawing.window.stages[2]
+    ducts = drawing.window.stages["ducts"]
     drawing.click(*INLET)
     drawing.click(*port(drawing, "planer"))
     drawing.click(*(a + 0.4 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
     drawing.click(3.0, 5.0)
-    assert ducts.drawing.joins is not None
-    drawing.desk.undo()
-    assert ducts.drawing is None and "is not there any more" in said(drawing)
+    assert ducts.tool.run.joins is not None
+    drawing.workspace.undo()
+    assert ducts.tool.run is None and "is not there any more" in said(drawing)
     drawing.window.plan.grab()
     drawing.keys(Qt.Key.Key_Return)
-    assert faults(drawing.desk.shop) == [] and drawing.desk.shop.ducts.runs == ()
+    assert faults(drawing.workspace.shop) == [] and drawing.workspace.shop.ducts.runs == ()
     drawing.click(*INLET)
     drawing.window.filing.new()
-    assert ducts.drawing is None and not ducts.draw_button.isChecked()
+    assert ducts.tool.run is None and not ducts.draw_button.isChecked()
 
 
 def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
     drawing.click(*INLET)
     drawing.click(*port(drawing, "planer"))
-    drawing.window.stages[2].draw_button.setChecked(False)
+    drawing.window.stages["ducts"].draw_button.setChecked(False)
     drawing.settle()
-    before = drawing.window.bench.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
-    planer = drawing.desk.shop.thing("planer")
+    before = drawing.window.reviews.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
+    planer = drawing.workspace.shop.thing("planer")
     assert planer is not None
     drawing.stage(1)
     drawing.drag((planer.x, planer.y), (planer.x + 1.5, planer.y))
     drawing.settle()
     assert (
-        drawing.window.bench.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
+        drawing.window.reviews.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
         > before + 0.5
     )
 
@@ -279,9 +281,9 @@ def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
     shop = replace(
         Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,))
     )
-    bench.desk.open(shop, None)
+    bench.workspace.open(shop, None)
     bench.stage(2)
-    assert [one.rule for one in bench.window.bench.latest.of("ducts")] == ["run-loose"]
+    assert [one.rule for one in bench.window.reviews.latest.of("ducts")] == ["run-loose"]
     bench.window.grab()
 
 
@@ -294,9 +296,9 @@ def test_the_plan_can_be_drawn_before_a_changed_system_is_reviewed(drawing: Benc
     drawing.click(3.5, 2.5)
     drawing.click(*port(drawing, "planer"))
     drawing.settle()
-    drawing.desk.undo()
+    drawing.workspace.undo()
     drawing.window.plan.grab()
-    drawing.desk.undo()
+    drawing.workspace.undo()
     drawing.window.plan.grab()
     drawing.settle()
-    assert drawing.desk.shop.ducts.runs == ()
+    assert drawing.workspace.shop.ducts.runs == ()

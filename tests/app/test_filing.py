@@ -15,7 +15,7 @@ from tests.app.conftest import Bench
 
 
 def name_it(bench: Bench, name: str) -> None:
-    bench.desk.apply(lambda shop: change_shop(shop, name=name), "Name")
+    bench.workspace.apply(lambda shop: change_shop(shop, name=name), "Name")
 
 
 def kept(folder: Path) -> set[str]:
@@ -25,7 +25,7 @@ def kept(folder: Path) -> set[str]:
 def test_opening_another_shop_puts_unsaved_work_aside(bench: Bench, tmp_path: Path) -> None:
     name_it(bench, "Mine")
     bench.window.filing.open_demo("garage")
-    assert bench.desk.shop.name == "Two-bay garage" and not bench.desk.is_dirty
+    assert bench.workspace.shop.name == "Two-bay garage" and not bench.workspace.is_dirty
     assert kept(tmp_path) == {"Mine"}
     assert "put aside" in bench.window.notice.said.text()
 
@@ -37,7 +37,7 @@ def test_recovering_keeps_what_was_begun_meanwhile(bench: Bench, tmp_path: Path)
     bench.window.filing.offer_recovery()
     name_it(bench, "Begun meanwhile")
     QTest.mouseClick(bench.window.notice.buttons[0], Qt.MouseButton.LeftButton)
-    assert bench.desk.shop.name == "Before the crash" and bench.desk.is_dirty
+    assert bench.workspace.shop.name == "Before the crash" and bench.workspace.is_dirty
     assert kept(tmp_path) == {"Begun meanwhile"}
     bench.window.close()
     assert kept(tmp_path) == {"Begun meanwhile", "Before the crash"}
@@ -49,7 +49,7 @@ def test_work_on_the_plan_leaves_an_open_question_standing(bench: Bench, tmp_pat
     slot.let_go()
     bench.window.filing.offer_recovery()
     notice = bench.window.notice
-    bench.desk.said.emit("")
+    bench.workspace.said.emit("")
     assert notice.isVisible() and "Unsaved work" in notice.said.text()
     QTest.mouseClick(notice.buttons[-1], Qt.MouseButton.LeftButton)
     assert not notice.isVisible() and kept(tmp_path) == {"Before the crash"}
@@ -74,7 +74,7 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
     filing, names = bench.window.filing, iter([str(tmp_path / "one.purvel"), str(tmp_path / "two")])
     monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (next(names), ""))
     filing.resume()
-    assert bench.desk.shop == Shop() and bench.desk.path is None  # nothing was saved yet
+    assert bench.workspace.shop == Shop() and bench.workspace.path is None  # nothing was saved yet
     for name in ("One", "Two"):
         name_it(bench, name)
         assert filing.save_as()
@@ -82,18 +82,23 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
         tmp_path / "autosave", QSettings(bench.window.settings.fileName(), QSettings.Format.IniFormat)
     )
     again.filing.resume()
-    assert (again.desk.shop.name, again.desk.path, again.desk.is_dirty) == (
+    assert (again.workspace.shop.name, again.workspace.path, again.workspace.is_dirty) == (
         "Two",
         tmp_path / "two.purvel",
         False,
     )
     (lately,) = [
-        action.menu() for action in again.menu_button.menu().actions() if action.text() == "Opened lately"
+        action.menu()
+        for action in again.header.menu_button.menu().actions()
+        if action.text() == "Opened lately"
     ]
     lately.aboutToShow.emit()
     assert [action.text() for action in lately.actions()] == ["two", "one"]
     lately.actions()[1].trigger()
-    assert again.desk.shop.name == "One" and [path.stem for path in again.filing.recent()] == ["one", "two"]
+    assert again.workspace.shop.name == "One" and [path.stem for path in again.filing.recent()] == [
+        "one",
+        "two",
+    ]
     again.close()
 
 
@@ -107,7 +112,7 @@ def test_what_another_window_saved_is_not_written_over_unasked(
     assert filing.save()
     save(Shop(name="Theirs, from another window"), path)
     name_it(bench, "Mine again")
-    assert not filing.save() and load(path).name == "Theirs, from another window" and bench.desk.is_dirty
+    assert not filing.save() and load(path).name == "Theirs, from another window" and bench.workspace.is_dirty
     assert [button.text() for button in notice.buttons][:2] == ["Save under another name", "Write over it"]
     monkeypatch.setattr(
         "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "mine.purvel"), "")
@@ -121,7 +126,11 @@ def test_what_another_window_saved_is_not_written_over_unasked(
     name_it(bench, "Mine at last")
     assert not filing.save()
     QTest.mouseClick(notice.buttons[1], Qt.MouseButton.LeftButton)
-    assert load(tmp_path / "mine.purvel").name == "Mine at last" and not bench.desk.is_dirty and filing.save()
+    assert (
+        load(tmp_path / "mine.purvel").name == "Mine at last"
+        and not bench.workspace.is_dirty
+        and filing.save()
+    )
 
 
 @pytest.mark.parametrize("left", [None, b"half a file"])
@@ -137,7 +146,7 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(
     gone.unlink() if left is None else gone.write_bytes(left)
     filing.resume()
     filing.offer_recovery()
-    assert bench.desk.shop == Shop() and bench.desk.path is None
+    assert bench.workspace.shop == Shop() and bench.workspace.path is None
     assert bench.window.notice.said.text().startswith("gone.purvel") and [
         path.stem for path in filing.recent()
     ] == ["kept"]
@@ -159,7 +168,7 @@ def test_where_nothing_can_be_put_aside_nothing_is_opened(
         lambda: bench.window.filing.open_path(tmp_path / "other.purvel"),
     ):
         open_one()
-        assert bench.desk.shop.name == "Mine" and bench.window.filing.recent() == []
+        assert bench.workspace.shop.name == "Mine" and bench.window.filing.recent() == []
         assert "Nothing was opened" in bench.window.notice.said.text()
 
 
@@ -175,27 +184,29 @@ def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(
             "shop.purvel could not be saved: no space left on device. The file is as it was before."
         )
 
-    monkeypatch.setattr("purvel.app.desk.save", refuse)
-    assert not bench.desk.save(path)
-    assert load(path).name == "Old" and bench.desk.is_dirty
+    monkeypatch.setattr("purvel.app.workspace.save", refuse)
+    assert not bench.workspace.save(path)
+    assert load(path).name == "Old" and bench.workspace.is_dirty
     assert "could not be saved" in bench.window.notice.said.text()
     monkeypatch.undo()
-    assert bench.desk.save(path) and load(path).name == "New" and not bench.desk.is_dirty
+    assert bench.workspace.save(path) and load(path).name == "New" and not bench.workspace.is_dirty
     assert load(path.with_name("shop.purvel.bak")).name == "Old"
 
 
 def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Path) -> None:
     name_it(bench, "Kept")
     bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
-    assert bench.desk.slot is not None and load(bench.desk.slot.path).name == "Kept"
-    bench.desk.undo()
+    assert bench.workspace.slot is not None and load(bench.workspace.slot.path).name == "Kept"
+    bench.workspace.undo()
     # nothing is left that is not saved
     bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
 
 
 def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -> None:
     (demos,) = [
-        action.menu() for action in bench.window.menu_button.menu().actions() if action.text() == "Demo shops"
+        action.menu()
+        for action in bench.window.header.menu_button.menu().actions()
+        if action.text() == "Demo shops"
     ]
     for _ in range(2):
         demos.aboutToShow.emit()
@@ -206,4 +217,4 @@ def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -
             "Spare room, mended",
         ]
     demos.actions()[2].trigger()
-    assert bench.desk.shop.name == "Spare room" and bench.desk.path is None
+    assert bench.workspace.shop.name == "Spare room" and bench.workspace.path is None

@@ -33,7 +33,7 @@ def piped() -> Shop:
 
 def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: Bench) -> None:
     bench.stage(0)
-    line = bench.window.stages[0].wall_length.line
+    line = bench.window.stages["room"].wall_length.line
 
     def undo(*, back: bool = False) -> None:
         modifier = Qt.KeyboardModifier.ControlModifier | (
@@ -47,7 +47,7 @@ def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: B
         QTest.keyClick(line, Qt.Key.Key_Return)
 
     def walls() -> list[float]:
-        return [wall.length for wall in bench.desk.shop.room.walls]
+        return [wall.length for wall in bench.workspace.shop.room.walls]
 
     undo()
     assert line.text() == "" and walls() == [5.8]
@@ -63,17 +63,17 @@ def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: B
 def test_new_walls_that_run_out_of_the_picture_bring_it_back(bench: Bench) -> None:
     plan = bench.window.plan
     for length in (3.0, 40.0):
-        bench.window.stages[0].add_wall(length, 90.0)
+        bench.window.stages["room"].add_wall(length, 90.0)
         assert all(
             plan.rect().contains(plan.to_window(*corner).toPoint())
-            for corner in walk(bench.desk.shop.room).raw
+            for corner in walk(bench.workspace.shop.room).raw
         )
 
 
 def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -> None:
-    bench.desk.open(Shop(units="metric", room=box_room(5.8, 6.1)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(5.8, 6.1)), None)
     bench.stage(0)
-    bench.window.stages[0].add_fixture("post")
+    bench.window.stages["room"].add_fixture("post")
     bench.window.plan.setFocus()
     prompt = bench.window.plan.prompt
     for presses in (0, 1):
@@ -82,57 +82,57 @@ def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -
             QTest.keyClick(prompt.line, Qt.Key.Key_Tab)
         QTest.keyClicks(prompt.line, "1200")
         QTest.keyClick(prompt.line, Qt.Key.Key_Return)
-    post = bench.desk.shop.room.fixtures[0]
+    post = bench.workspace.shop.room.fixtures[0]
     corners = footprint(post)
     assert min(corners[:, 0].min(), 5.8 - corners[:, 0].max()) == pytest.approx(1.2)
     assert min(corners[:, 1].min(), 6.1 - corners[:, 1].max()) == pytest.approx(1.2)
     bench.keys(Qt.Key.Key_R, shift=True)
-    assert bench.desk.shop.room.fixtures[0].angle == 15.0
+    assert bench.workspace.shop.room.fixtures[0].angle == 15.0
 
 
 def test_n_goes_through_what_the_stage_is_about(bench: Bench) -> None:
     bench.demo("garage")
     for stage, expected in (
         (0, "A"),
-        (1, bench.desk.shop.things[0].id),
-        (2, bench.desk.shop.ducts.runs[0].id),
-        (3, bench.desk.shop.air.session.spells[0].id),
+        (1, bench.workspace.shop.things[0].id),
+        (2, bench.workspace.shop.ducts.runs[0].id),
+        (3, bench.workspace.shop.air.session.spells[0].id),
     ):
         bench.stage(stage)
-        bench.desk.pick(None)
+        bench.workspace.pick(None)
         bench.window.plan.setFocus()
         bench.keys(Qt.Key.Key_N)
-        assert bench.desk.picked == expected
+        assert bench.workspace.picked == expected
 
 
 def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
-    bench.desk.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
     bench.stage(0)
     bench.click(3.0, -0.05)
-    assert bench.desk.picked == "A"
+    assert bench.workspace.picked == "A"
     enter(field(bench, "Length"), "6.2 m")
-    assert bench.desk.shop.room.walls[0].length == pytest.approx(6.2)
+    assert bench.workspace.shop.room.walls[0].length == pytest.approx(6.2)
     slopes = next(one for one in bench.window.inspector.findChildren(QCheckBox) if "slopes" in one.text())
     slopes.setChecked(True)
     enter(field(bench, "Height there"), "1.1 m")
-    (slope,) = bench.desk.shop.room.ceiling.slopes
+    (slope,) = bench.workspace.shop.room.ceiling.slopes
     assert (slope.wall, slope.low) == ("A", pytest.approx(1.1))
     enter(field(bench, "Height there"), "9 m")
-    assert bench.desk.shop.room.ceiling.slopes == (slope,)
+    assert bench.workspace.shop.room.ceiling.slopes == (slope,)
     assert "must begin below" in bench.window.notice.said.text()
     next(one for one in bench.window.inspector.findChildren(QCheckBox) if "slopes" in one.text()).setChecked(
         False
     )
-    assert bench.desk.shop.room.ceiling.slopes == ()
+    assert bench.workspace.shop.room.ceiling.slopes == ()
 
 
 def test_a_machine_is_set_down_where_there_is_room(bench: Bench) -> None:
-    bench.desk.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
     bench.stage(1)
     for kind in ("table-saw", "planer", "workbench", "collector"):
-        bench.window.stages[1].place(kind)
+        bench.window.stages["place"].place(kind)
     bench.settle()
-    rules = {one.rule for one in bench.window.bench.latest.of("place")}
+    rules = {one.rule for one in bench.window.reviews.latest.of("place")}
     assert not rules & {"bodies-overlap", "outside-room", "standing-room"}
 
 
@@ -140,13 +140,13 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
     """N to the inlet, Space; the way by arrows and its length by digits; N to the port, Space; a gate by N
     and Space.
     """
-    bench.desk.open(piped(), None)
+    bench.workspace.open(piped(), None)
     bench.stage(2)
-    ducts = bench.window.stages[2]
+    ducts = bench.window.stages["ducts"]
     ducts.draw_button.setChecked(True)
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_N, Qt.Key.Key_Space)
-    assert ducts.drawing is not None and ducts.drawing.source == "collector"
+    assert ducts.tool.run is not None and ducts.tool.run.source == "collector"
     bench.keys(Qt.Key.Key_Right, Qt.Key.Key_Right, Qt.Key.Key_Right)
     bench.keys("2")
     prompt = bench.window.plan.prompt
@@ -154,24 +154,24 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
     QTest.keyClicks(prompt.line, "345")
     QTest.keyClick(prompt.line, Qt.Key.Key_Return)
     start = (1.5, 1.0)
-    corner = ducts.drawing.points[-1]
+    corner = ducts.tool.run.points[-1]
     assert (corner.x - start[0], corner.y - start[1]) == pytest.approx((2.345, 0.0), abs=1e-3)
     bench.keys(Qt.Key.Key_N, Qt.Key.Key_Space)
-    (run,) = bench.desk.shop.ducts.runs
+    (run,) = bench.workspace.shop.ducts.runs
     assert run.port is not None and run.port.thing == "planer"
     ducts.gate_button.setChecked(True)
     bench.keys(Qt.Key.Key_N, Qt.Key.Key_Space)
-    assert len(bench.desk.shop.ducts.runs[0].gates) == 1
+    assert len(bench.workspace.shop.ducts.runs[0].gates) == 1
     bench.keys(Qt.Key.Key_Escape)
-    assert not ducts.gating
+    assert ducts.tool.mode != "gate"
 
 
 def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
     bench.demo("garage-mended")
     bench.stage(2)
-    main = next(run for run in bench.desk.shop.ducts.runs if run.source)
-    bench.desk.pick(main.id)
-    before = bench.desk.shop
+    main = next(run for run in bench.workspace.shop.ducts.runs if run.source)
+    bench.workspace.pick(main.id)
+    before = bench.workspace.shop
     corner = main.points[0]
     together = [
         i
@@ -179,14 +179,14 @@ def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
         if abs(point.x - corner.x) < 1e-3 and abs(point.y - corner.y) < 1e-3
     ]
     bench.drag((corner.x, corner.y), (corner.x + 0.3, corner.y + 0.2))
-    moved = next(run for run in bench.desk.shop.ducts.runs if run.id == main.id).points
+    moved = next(run for run in bench.workspace.shop.ducts.runs if run.id == main.id).points
     assert all(
         (moved[i].x, moved[i].y) == pytest.approx((corner.x + 0.3, corner.y + 0.2), abs=0.09)
         for i in together
     )
     assert [point.z for point in moved] == [point.z for point in main.points]
-    bench.desk.undo()
-    assert bench.desk.shop == before
+    bench.workspace.undo()
+    assert bench.workspace.shop == before
 
 
 def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> None:
@@ -194,12 +194,16 @@ def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> 
 
     bench.demo("garage-mended")
     bench.stage(2)
-    ducts = bench.window.stages[2]
+    ducts = bench.window.stages["ducts"]
     ducts.walk.choose("Planer alone")
-    run = next(run for run in bench.desk.shop.ducts.runs if run.gates and run.gates[0].id != "planer-gate")
+    run = next(
+        run for run in bench.workspace.shop.ducts.runs if run.gates and run.gates[0].id != "planer-gate"
+    )
     x, y, _ = point_along(ducts.answers().of(DuctAnswers).run_paths[run.id], run.gates[0].at)
     bench.click(x, y)
-    chosen = next(one for one in bench.desk.shop.ducts.gate_sets if one.id == ducts.walk.chosen)
+    chosen = next(
+        one for one in bench.workspace.shop.ducts.gate_sets if one.id == bench.window.view.now.gate_set
+    )
     assert set(chosen.open) == {"planer-gate", run.gates[0].id}
 
 
@@ -207,11 +211,11 @@ def test_a_gate_and_a_branch_are_moved_by_typing(bench: Bench) -> None:
     bench.demo("garage-mended")
     bench.stage(2)
     run = next(
-        run for run in bench.desk.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None
+        run for run in bench.workspace.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None
     )
-    bench.desk.pick(run.id)
+    bench.workspace.pick(run.id)
     enter(field(bench, "Where it branches"), "1.5 m")
     enter(field(bench, f"Where {run.gates[0].name or run.gates[0].id}"), "0.45 m")
-    now = next(one for one in bench.desk.shop.ducts.runs if one.id == run.id)
+    now = next(one for one in bench.workspace.shop.ducts.runs if one.id == run.id)
     assert now.joins is not None and now.joins.at == pytest.approx(1.5)
     assert now.gates[0].at == pytest.approx(0.45)

@@ -104,45 +104,45 @@ def test_a_field_goes_both_ways(
     bench: Bench, picked: str, name: str, typed: str, read: Read, then: float | str, refused: str
 ) -> None:
     bench.demo("garage")
-    bench.desk.pick(picked)
-    before = bench.desk.shop
+    bench.workspace.pick(picked)
+    before = bench.workspace.shop
     field = text_field(bench, name)
     shown = field.line.text()
     enter(field, typed)
-    now = read(bench.desk.shop)
+    now = read(bench.workspace.shop)
     assert now == (pytest.approx(then, rel=1e-4) if isinstance(then, float) else then)
-    after = bench.desk.shop
+    after = bench.workspace.shop
     enter(text_field(bench, name), refused)
-    assert bench.desk.shop == after
+    assert bench.workspace.shop == after
     field = text_field(bench, name)
     assert field.line.text() == refused[:300] and field.refusal.text()
-    bench.desk.undo()
-    assert bench.desk.shop == before
+    bench.workspace.undo()
+    assert bench.workspace.shop == before
     field.line.setModified(False)
-    bench.window.inspector.refresh()
+    bench.window.refresh()
     assert text_field(bench, name).line.text() == shown
 
 
 def test_choices_and_ticks_go_both_ways(bench: Bench) -> None:
     bench.demo("garage")
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     for words, key in (("On wheels", "wheels"), ("Settled", "settled")):
         box = tick(bench, words)
-        was = getattr(thing("planer")(bench.desk.shop), key)
+        was = getattr(thing("planer")(bench.workspace.shop), key)
         box.click()
-        assert getattr(thing("planer")(bench.desk.shop), key) is not was
-        bench.desk.undo()
+        assert getattr(thing("planer")(bench.workspace.shop), key) is not was
+        bench.workspace.undo()
         assert tick(bench, words).isChecked() is was
     how = choice(bench, "How the sizes were got")
     how.setCurrentIndex(2)
     how.activated.emit(2)
-    assert thing("planer")(bench.desk.shop).how == "paced"
+    assert thing("planer")(bench.workspace.shop).how == "paced"
     assert any(one.basis.kind == "a guess" for one in _review(bench) if one.about == ("planer",))
 
 
 def _review(bench: Bench) -> Any:
     bench.settle()
-    return bench.window.bench.latest.findings
+    return bench.window.reviews.latest.findings
 
 
 def test_a_clogged_filter_takes_flow_and_a_clean_one_gives_it(bench: Bench) -> None:
@@ -151,10 +151,10 @@ def test_a_clogged_filter_takes_flow_and_a_clean_one_gives_it(bench: Bench) -> N
 
     def flow() -> float:
         bench.settle()
-        return bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets[0].flow
+        return bench.window.reviews.latest.answers.of(DuctAnswers).networks[0].sets[0].flow
 
     seasoned = flow()
-    bench.desk.pick("collector")
+    bench.workspace.pick("collector")
     found = {}
     for state in ("clean", "clogged"):
         box = choice(bench, "State of the filter")
@@ -167,48 +167,48 @@ def test_a_clogged_filter_takes_flow_and_a_clean_one_gives_it(bench: Bench) -> N
 
 def test_a_sill_above_its_head_and_a_bottom_above_its_top_are_refused(bench: Bench) -> None:
     bench.demo("garage")
-    window = next(one.id for one in bench.desk.shop.room.openings if one.kind == "window")
-    before = bench.desk.shop
-    bench.desk.pick(window)
+    window = next(one.id for one in bench.workspace.shop.room.openings if one.kind == "window")
+    before = bench.workspace.shop
+    bench.workspace.pick(window)
     enter(text_field(bench, "Sill"), "9'")
-    assert bench.desk.shop == before and "sill must be below" in bench.window.notice.said.text()
-    bench.desk.pick("post")
+    assert bench.workspace.shop == before and "sill must be below" in bench.window.notice.said.text()
+    bench.workspace.pick("post")
     enter(text_field(bench, "Bottom"), "20'")
-    assert bench.desk.shop == before and "bottom must be below" in bench.window.notice.said.text()
+    assert bench.workspace.shop == before and "bottom must be below" in bench.window.notice.said.text()
 
 
 def test_work_is_changed_in_place(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(3)
-    first = bench.desk.shop.air.session.spells[0].id
-    bench.desk.pick(first)
+    first = bench.workspace.shop.air.session.spells[0].id
+    bench.workspace.pick(first)
     enter(text_field(bench, "Cuts for"), "22 min")
     enter(text_field(bench, "Throws off, central"), "100")
-    changed = spell(first)(bench.desk.shop)
+    changed = spell(first)(bench.workspace.shop)
     assert changed.minutes == 22.0 and changed.emission == (20.0, 100.0, 500.0)
     work = choice(bench, "Work")
     work.setCurrentIndex(1)
     work.activated.emit(1)
     assert (
-        spell(first)(bench.desk.shop).operation == "mitre-saw"
-        and spell(first)(bench.desk.shop).emission[1] == 48.0
+        spell(first)(bench.workspace.shop).operation == "mitre-saw"
+        and spell(first)(bench.workspace.shop).emission[1] == 48.0
     )
 
 
 def test_taking_away_and_an_empty_inspector(bench: Bench) -> None:
     bench.demo("garage")
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     away = next(one for one in bench.window.inspector.findChildren(QPushButton) if one.text() == "Take away")
     away.click()
-    assert bench.desk.shop.thing("planer") is None and bench.desk.picked is None
+    assert bench.workspace.shop.thing("planer") is None and bench.workspace.picked is None
     assert bench.window.inspector.findChildren(TextField) == []
-    bench.desk.undo()
-    assert bench.desk.shop.thing("planer") is not None
+    bench.workspace.undo()
+    assert bench.workspace.shop.thing("planer") is not None
 
 
 def test_units_change_what_the_fields_show(bench: Bench) -> None:
     bench.demo("garage")
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     assert text_field(bench, "Flow that clears the chips").line.text() == "400 cfm"
     bench.window.switch_units()
     assert text_field(bench, "Flow that clears the chips").line.text() == "680 m³/h"
@@ -218,16 +218,16 @@ def test_units_change_what_the_fields_show(bench: Bench) -> None:
 def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    bench.desk.pick("main")
+    bench.workspace.pick("main")
 
     def gates() -> list[str]:
         names = [one.line.accessibleName() for one in bench.window.inspector.findChildren(TextField)]
         return [name for name in names if name.startswith("Where Main gate")]
 
     assert gates() == []
-    bench.window.stages[2].add_gate("main", 0.5)
+    bench.window.stages["ducts"].tool.add_gate("main", 0.5)
     assert len(gates()) == 1
-    bench.desk.undo()
+    bench.workspace.undo()
     assert gates() == []
     made = choice(bench, "Material")
     made.setFocus()
@@ -235,14 +235,14 @@ def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: B
     made.setCurrentIndex(hose)
     made.activated.emit(hose)
     assert text_field(bench, "Slack") and choice(bench, "Material").hasFocus()
-    bench.desk.pick("collector")
+    bench.workspace.pick("collector")
     points = bench.window.inspector.findChild(QPlainTextEdit)
     before = points.toPlainText()
     points.setPlainText("0 10\n1,200 4")
     next(
         one for one in bench.window.inspector.findChildren(QPushButton) if one.text() == "Use these points"
     ).click()
-    source = thing("collector")(bench.desk.shop).source
+    source = thing("collector")(bench.workspace.shop).source
     assert source.curve[1].flow == pytest.approx(1200 * 0.3048**3 / 60)
-    bench.desk.undo()
+    bench.workspace.undo()
     assert bench.window.inspector.findChild(QPlainTextEdit).toPlainText() == before

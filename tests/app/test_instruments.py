@@ -6,7 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
-from purvel.app.stages.ducts.instrument import _merged
+from purvel.app.stages.ducts.suction_walk import merged
 from purvel.app.widgets.fields import TextField
 from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
@@ -22,11 +22,11 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
     for demo in ("garage", "garage-mended", "spare-room-mended"):
         bench.demo(demo)
         bench.stage(2)
-        walk = bench.window.stages[2].walk
+        walk = bench.window.stages["ducts"].walk
         for one in walk.network.sets:
             walk.choose(one.id)
             for hood in one.hoods:
-                bench.desk.pick(hood.thing)
+                bench.workspace.pick(hood.thing)
                 total = sum(loss for _, loss in walk.walk.steps())
                 # pieces under half a pascal are not shown
                 assert total == pytest.approx(one.source_pressure, abs=4.0)
@@ -35,19 +35,19 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
 def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
+    walk = bench.window.stages["ducts"].walk
     walk.choose("set-all")
     assert walk.hood().thing == "planer"  # 220 of 400 cfm
-    bench.desk.pick("jointer")
+    bench.workspace.pick("jointer")
     assert walk.hood().thing == "jointer" and walk.walk.steps()[0][0] == "hood of Jointer"
-    bench.desk.pick("saw-drop")
+    bench.workspace.pick("saw-drop")
     assert walk.hood().thing == "table-saw"
 
 
 def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
+    walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     QApplication.processEvents()
 
@@ -64,7 +64,7 @@ def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> N
 def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
+    walk = bench.window.stages["ducts"].walk
     chart = walk.chart
     for name in (
         "Jointer",
@@ -72,7 +72,7 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
         "A jointer with a name so long that it fits nowhere",
     ):
         walk.choose("alone/jointer/chute")
-        bench.desk.apply(lambda shop, n=name: change(shop, "jointer", name=n), "Name")
+        bench.workspace.apply(lambda shop, n=name: change(shop, "jointer", name=n), "Name")
         bench.settle()
         walk.choose("alone/jointer/chute")
         (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
@@ -94,31 +94,31 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
 def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
+    walk = bench.window.stages["ducts"].walk
 
     def field() -> TextField:
         return walk.choices.findChild(TextField)
 
     walk.choose("set-all")
-    before = bench.desk.shop
+    before = bench.workspace.shop
     for refused, words in (("  ", "one letter"), ("Planer alone", "taken"), ("x" * 201, "200")):
         enter(field(), refused)
-        assert bench.desk.shop is before and words in field().refusal.text()
+        assert bench.workspace.shop is before and words in field().refusal.text()
     enter(field(), "Dust day")
     bench.settle()
     assert (
         walk.name_of(walk.flow()) == "Dust day"
-        and [one.name for one in bench.desk.shop.ducts.gate_sets].count("Dust day") == 1
+        and [one.name for one in bench.workspace.shop.ducts.gate_sets].count("Dust day") == 1
     )
 
 
 def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
-    for finding in bench.window.bench.latest.of("ducts"):
+    walk = bench.window.stages["ducts"].walk
+    for finding in bench.window.reviews.latest.of("ducts"):
         if finding.rule in ("chips-move", "hood-flow"):
-            bench.window.findings.reveal(finding.key)
+            bench.window.findings.reveal(finding)
             assert (
                 walk.flow().id == finding.where.gate_set
                 and f"“{walk.name_of(walk.flow())}”" in finding.sentence + finding.why
@@ -132,15 +132,15 @@ def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench)
 def test_steps_put_together_lose_nothing() -> None:
     steps = [(f"piece {k}", float(k)) for k in range(1, 12)]
     for most in (11, 6, 3):
-        rows = _merged(steps, most)
+        rows = merged(steps, most)
         assert len(rows) <= most and sum(loss for _, loss in rows) == pytest.approx(66.0)
 
 
 def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
-    walk.choose("Planer alone")
+    walk = bench.window.stages["ducts"].walk
+    walk.choose("alone/planer/hood")
     units = units_for("imperial")
     points = [item for item in walk.chart.plot.listDataItems() if item.opts["symbol"] is not None]
     shown = sorted(round(float(item.xData[0]), 3) for item in points)
@@ -152,13 +152,13 @@ def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> 
 def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forgotten(bench: Bench) -> None:
     bench.demo("garage-mended")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
-    walk.choose("Planer alone")
+    walk = bench.window.stages["ducts"].walk
+    walk.choose("alone/planer/hood")
     boxes = {box.text(): box for box in walk.choices.findChildren(QCheckBox)}
     boxes["Saw gate"].click()
     bench.settle()
-    (own,) = bench.desk.shop.ducts.gate_sets
-    assert set(own.open) == {"planer-gate", "saw-gate"} and walk.chosen == own.id
+    (own,) = bench.workspace.shop.ducts.gate_sets
+    assert set(own.open) == {"planer-gate", "saw-gate"} and bench.window.view.now.gate_set == own.id
     name = next(
         line
         for line in walk.choices.findChildren(QLineEdit)
@@ -169,16 +169,16 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
     QTest.keyClicks(name, "Two at once")
     QTest.keyClick(name, Qt.Key.Key_Return)
     bench.settle()
-    assert bench.desk.shop.ducts.gate_sets[0].name == "Two at once"
-    assert any("Two at once" in one.sentence for one in bench.window.bench.latest.of("ducts"))
+    assert bench.workspace.shop.ducts.gate_sets[0].name == "Two at once"
+    assert any("Two at once" in one.sentence for one in bench.window.reviews.latest.of("ducts"))
     next(b for b in walk.choices.findChildren(QPushButton) if b.text() == "Forget this choice").click()
-    assert bench.desk.shop.ducts.gate_sets == ()
+    assert bench.workspace.shop.ducts.gate_sets == ()
 
 
 def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(2)
-    ducts = bench.window.stages[2].walk
+    ducts = bench.window.stages["ducts"].walk
     gates, walk, curve = (pane.widget for pane in ducts.panes.panes)
 
     def seen() -> list[bool]:
@@ -186,7 +186,7 @@ def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
         return [gates.isVisible(), walk.isVisible(), curve.isVisible(), ducts.panes.chooser.isVisible()]
 
     assert seen() == [True, True, True, False]
-    bench.window.set_text(24)
+    bench.window.theme.set_text(24)
     assert seen() == [True, True, False, True]
     ducts.panes.buttons[2].click()
     assert seen() == [True, False, True, True]
@@ -195,16 +195,16 @@ def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
     ducts.panes.buttons[0].click()
     assert seen() == [True, False, False, True]
     assert gates.width() <= ducts.width()
-    bench.window.set_text(15)
+    bench.window.theme.set_text(15)
     bench.window.resize(1280, 800)
     assert seen() == [True, True, True, False]
 
 
 def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) -> None:
     bench.demo("garage")
-    bench.window.set_text(24)
+    bench.window.theme.set_text(24)
     bench.stage(3)
-    day = bench.window.stages[3].day
+    day = bench.window.stages["air"].day
     bench.settle()
     QApplication.processEvents()
     assert day.plot.isVisible() and day.plot.height() > 100 and "of the limit" in day.verdict.text()
@@ -213,17 +213,17 @@ def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) 
 def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(3)
-    day = bench.window.stages[3].day
-    answers = bench.window.bench.latest.answers
-    (exposure,) = [one for one in bench.window.bench.latest.of("air") if one.rule == "exposure"]
+    day = bench.window.stages["air"].day
+    answers = bench.window.reviews.latest.answers
+    (exposure,) = [one for one in bench.window.reviews.latest.of("air") if one.rule == "exposure"]
     average = format_number(answers.of(AirAnswers).day.courses["central"].average_8h)
     assert average in day.verdict.text() and average in exposure.sentence
-    share = f"{answers.of(AirAnswers).day.courses['central'].average_8h / limits()[bench.desk.shop.air.limit].value:.0%}"
+    share = f"{answers.of(AirAnswers).day.courses['central'].average_8h / limits()[bench.workspace.shop.air.limit].value:.0%}"
     assert share in day.verdict.text() and share in exposure.sentence
     course = answers.of(AirAnswers).day.courses["central"]
     total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
     assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)
-    bench.desk.apply(lambda shop: change_session(shop, spells=()), "No work")
+    bench.workspace.apply(lambda shop: change_session(shop, spells=()), "No work")
     bench.settle()
     assert "once there is work" in day.verdict.text() and not day.key.isVisible() and not day.plot.isVisible()
 
@@ -233,7 +233,7 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
     for demo, is_right in (("garage", False), ("garage-mended", True)):
         bench.demo(demo)
         bench.stage(3)
-        plot = bench.window.stages[3].day.plot
+        plot = bench.window.stages["air"].day.plot
         (label,) = [
             item
             for item in plot.getPlotItem().items
@@ -245,33 +245,33 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(3)
-    before = len(bench.desk.shop.air.session.spells)
-    bench.window.stages[3].add_work("belt-sander")
-    spells = bench.desk.shop.air.session.spells
+    before = len(bench.workspace.shop.air.session.spells)
+    bench.window.stages["air"].add_work("belt-sander")
+    spells = bench.workspace.shop.air.session.spells
     assert (
         len(spells) == before + 1
         and spells[-1].operation == "belt-sander"
-        and bench.desk.picked == spells[-1].id
+        and bench.workspace.picked == spells[-1].id
     )
-    assert bench.desk.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
+    assert bench.workspace.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
     bench.settle()
     button = next(
         b
-        for b in bench.window.stages[3].day.work.findChildren(QPushButton)
+        for b in bench.window.stages["air"].day.work.findChildren(QPushButton)
         if b.text().endswith(spells[0].name)
     )
     button.click()
-    assert bench.desk.picked == spells[0].id
+    assert bench.workspace.picked == spells[0].id
 
 
 def test_switches_of_the_session(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(3)
-    air = bench.window.stages[3]
+    air = bench.window.stages["air"]
 
     def average() -> float:
         bench.settle()
-        return bench.window.bench.latest.answers.of(AirAnswers).day.courses["central"].average_8h
+        return bench.window.reviews.latest.answers.of(AirAnswers).day.courses["central"].average_8h
 
     with_cleaner = average()
     air.cleaner.click()
@@ -279,19 +279,19 @@ def test_switches_of_the_session(bench: Bench) -> None:
     air.doors.click()
     with_doors = average()
     assert with_cleaner < without and with_doors < without
-    air.label_limit.setCurrentIndex(3)
-    air.label_limit.activated.emit(3)
-    assert bench.desk.shop.air.limit == "uk-softwood-2020"
+    air.limit.setCurrentIndex(3)
+    air.limit.activated.emit(3)
+    assert bench.workspace.shop.air.limit == "uk-softwood-2020"
     for _ in range(3):
-        bench.desk.undo()
+        bench.workspace.undo()
     assert average() == pytest.approx(with_cleaner)
     assert air.cleaner.isChecked() and not air.doors.isChecked()
 
 
 def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
-    bench.desk.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
     bench.stage(0)
-    tape = bench.window.stages[0].tape
+    tape = bench.window.stages["room"].tape
     length, turn, how = tape._rows["C"]
     for field, text in ((length, "6.3 m"), (turn, "88")):
         field.line.setFocus()
@@ -299,15 +299,15 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
         QTest.keyClicks(field.line, text)
         QTest.keyClick(field.line, Qt.Key.Key_Return)
     how.activated.emit(2)
-    wall = bench.desk.shop.room.walls[2]
+    wall = bench.workspace.shop.room.walls[2]
     assert (wall.length, wall.turn, wall.how) == (pytest.approx(6.3), 88.0, "paced")
     bench.settle()
-    (gap,) = [one for one in bench.window.bench.latest.of("room") if one.rule == "closing-gap"]
+    (gap,) = [one for one in bench.window.reviews.latest.of("room") if one.rule == "closing-gap"]
     assert gap.grade == Grade.MEND and "C" in gap.where.items
     next(b for b in tape.findChildren(QPushButton) if b.accessibleName() == "Take out wall C").click()
-    assert [one.id for one in bench.desk.shop.room.walls] == ["A", "B", "D"]
+    assert [one.id for one in bench.workspace.shop.room.walls] == ["A", "B", "D"]
     assert list(tape._rows) == ["A", "B", "D"]
-    bench.desk.undo()
+    bench.workspace.undo()
     assert list(tape._rows) == ["A", "B", "C", "D"]
 
 
@@ -315,9 +315,9 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
 def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
     bench.demo("garage")
     bench.stage(0)
-    bench.window.set_text(pixels)
+    bench.window.theme.set_text(pixels)
     QApplication.processEvents()
-    tape = bench.window.stages[0].tape
+    tape = bench.window.stages["room"].tape
     assert tape.table.width() <= tape.width()
     for field in (row[0] for row in tape._rows.values()):
         assert field.line.fontMetrics().horizontalAdvance(field.line.text()) < field.line.width() - 10
@@ -326,30 +326,30 @@ def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
 def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(0)
-    tape = bench.window.stages[0].tape
-    bench.desk.pick("C")
-    before = bench.desk.shop
+    tape = bench.window.stages["room"].tape
+    bench.workspace.pick("C")
+    before = bench.workspace.shop
     part = next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Split in two")
     part.click()
     assert list(tape._rows) == ["A", "B", "C", "E", "D"]
-    bench.desk.undo()
-    assert bench.desk.shop == before
+    bench.workspace.undo()
+    assert bench.workspace.shop == before
     full = Opening(
         id="wide", kind="sliding", wall="B", offset=0.05, width=before.room.walls[1].length - 0.1, head=2.0
     )
-    bench.desk.apply(lambda shop: put(shop, full), "Fill the wall")
-    bench.desk.pick("B")
-    filled = bench.desk.shop
+    bench.workspace.apply(lambda shop: put(shop, full), "Fill the wall")
+    bench.workspace.pick("B")
+    filled = bench.workspace.shop
     next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Split in two").click()
-    assert bench.desk.shop == filled and "too full of openings" in bench.window.notice.said.text()
+    assert bench.workspace.shop == filled and "too full of openings" in bench.window.notice.said.text()
 
 
 def test_the_lane_section_shows_the_worst_machine_until_one_is_picked(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
-    section = bench.window.stages[1].section
+    section = bench.window.stages["place"].section
     picture = section.grab().toImage()
-    bench.desk.pick("table-saw")
+    bench.workspace.pick("table-saw")
     assert section.grab().toImage() == picture
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     assert section.grab().toImage() != picture

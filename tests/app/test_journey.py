@@ -25,7 +25,7 @@ from tests.app.conftest import Bench, choose
 
 
 def type_wall(bench: Bench, text: str) -> None:
-    line = bench.window.stages[0].wall_length.line
+    line = bench.window.stages["room"].wall_length.line
     line.setFocus()
     line.clear()
     QTest.keyClicks(line, text)
@@ -43,23 +43,23 @@ def room_of(bench: Bench) -> None:
 
 def distances(bench: Bench) -> dict[str, float]:
     """From the picked item to its two walls."""
-    item = bench.desk.picked_body
+    item = bench.workspace.picked_body
     assert item is not None
-    return {wall: distance for wall, distance, _, _ in wall_distances(item, shell(bench.desk.shop.room))}
+    return {wall: distance for wall, distance, _, _ in wall_distances(item, shell(bench.workspace.shop.room))}
 
 
 def test_the_walls_are_typed_as_read_and_the_loop_closes(bench: Bench) -> None:
     room_of(bench)
-    assert [wall.length for wall in bench.desk.shop.room.walls] == pytest.approx([5.8, 6.1, 5.8, 6.1])
-    assert [wall.id for wall in bench.desk.shop.room.walls] == ["A", "B", "C", "D"]
-    (gap,) = [one for one in bench.window.bench.latest.of("room") if one.rule == "closing-gap"]
+    assert [wall.length for wall in bench.workspace.shop.room.walls] == pytest.approx([5.8, 6.1, 5.8, 6.1])
+    assert [wall.id for wall in bench.workspace.shop.room.walls] == ["A", "B", "C", "D"]
+    (gap,) = [one for one in bench.window.reviews.latest.of("room") if one.rule == "closing-gap"]
     assert gap.grade == Grade.GOOD
 
 
 def test_a_wall_that_cannot_be_read_says_so_and_changes_nothing(bench: Bench) -> None:
     type_wall(bench, "twelve")
-    field = bench.window.stages[0].wall_length
-    assert bench.desk.shop.room.walls == ()
+    field = bench.window.stages["room"].wall_length
+    assert bench.workspace.shop.room.walls == ()
     assert field.line.text() == "twelve" and field.refusal.isVisible()
     assert "not a length" in field.refusal.text()
 
@@ -67,11 +67,11 @@ def test_a_wall_that_cannot_be_read_says_so_and_changes_nothing(bench: Bench) ->
 def test_closing_the_loop_reckons_the_last_wall(bench: Bench) -> None:
     for text in ("5.8 m", "6.1 m", "5.8 m"):
         type_wall(bench, text)
-    bench.window.stages[0].close_loop()
-    last = bench.desk.shop.room.walls[-1]
+    bench.window.stages["room"].close_loop()
+    last = bench.workspace.shop.room.walls[-1]
     assert last.length == pytest.approx(6.1) and last.how == "paced"
-    bench.desk.undo()
-    assert len(bench.desk.shop.room.walls) == 3
+    bench.workspace.undo()
+    assert len(bench.workspace.shop.room.walls) == 3
 
 
 def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path: Path) -> None:
@@ -79,18 +79,18 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     that starves the planer; mended; saved.
     """
     room_of(bench)
-    room = bench.window.stages[0]
+    room = bench.window.stages["room"]
     room.add_opening("roll-up")
     room.add_opening("swing")
     room.add_fixture("post")
     bench.settle()
-    post = bench.desk.shop.room.fixtures[0]
+    post = bench.workspace.shop.room.fixtures[0]
     bench.drag((post.x, post.y), (1.5, 4.6))
-    moved = bench.desk.shop.room.fixtures[0]
+    moved = bench.workspace.shop.room.fixtures[0]
     assert (moved.x, moved.y) == pytest.approx((1.5, 4.6), abs=0.03)
 
     bench.stage(1)
-    place = bench.window.stages[1]
+    place = bench.window.stages["place"]
     for kind, where in (
         ("table-saw", (3.2, 2.6)),
         ("planer", (1.2, 3.4)),
@@ -99,68 +99,68 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     ):
         place.place(kind)
         bench.settle()
-        thing = bench.desk.shop.things[-1]
+        thing = bench.workspace.shop.things[-1]
         bench.drag((thing.x, thing.y), where)
-        thing = bench.desk.shop.things[-1]
+        thing = bench.workspace.shop.things[-1]
         assert (thing.x, thing.y) == pytest.approx(where, abs=0.1)
     bench.settle()
-    lanes = bench.window.bench.latest.answers.of(PlaceAnswers).lanes
+    lanes = bench.window.reviews.latest.answers.of(PlaceAnswers).lanes
     assert set(lanes) == {"table-saw-1", "planer-1"}
-    bench.desk.pick("table-saw-1")
+    bench.workspace.pick("table-saw-1")
     assert lanes["table-saw-1"].longest_board > 0.5
 
     bench.stage(2)
-    ducts = bench.window.stages[2]
-    shop = bench.desk.shop
+    ducts = bench.window.stages["ducts"]
+    shop = bench.workspace.shop
     collector, planer, saw = (shop.thing(name) for name in ("collector-1", "planer-1", "table-saw-1"))
     assert collector and planer and saw and collector.source
     inlet = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
-    choose(ducts.fields["diameter"], 0.15)
+    choose(ducts.tool.size, 0.15)
     ducts.draw_button.setChecked(True)
     bench.click(*inlet)
     bench.click(2.2, inlet[1])
     bench.click(2.2, 4.5)
     bench.keys(Qt.Key.Key_Return)
-    assert [run.name for run in bench.desk.shop.ducts.runs] == ["Main"]
-    main = bench.desk.shop.ducts.runs[0]
+    assert [run.name for run in bench.workspace.shop.ducts.runs] == ["Main"]
+    main = bench.workspace.shop.ducts.runs[0]
     assert main.source == "collector-1" and len(main.points) >= 3
-    choose(ducts.fields["diameter"], 0.1)
+    choose(ducts.tool.size, 0.1)
     for machine in (planer, saw):
         port = machine.ports[0]
         bench.click(2.2, machine.spot(port.x, port.y)[1] - 0.4)
         bench.click(*machine.spot(port.x, port.y))
     ducts.draw_button.setChecked(False)
-    runs = bench.desk.shop.ducts.runs
+    runs = bench.workspace.shop.ducts.runs
     assert [run.port.thing if run.port else None for run in runs] == [None, "planer-1", "table-saw-1"]
-    ducts.add_gate(runs[1].id, 0.2)
-    ducts.add_gate(runs[2].id, 0.2)
+    ducts.tool.add_gate(runs[1].id, 0.2)
+    ducts.tool.add_gate(runs[2].id, 0.2)
     bench.settle()
-    sets = bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+    sets = bench.window.reviews.latest.answers.of(DuctAnswers).networks[0].sets
     assert [ducts.walk.name_of(one) for one in sets] == ["Thickness planer alone", "Table saw alone"]
 
-    ducts.walk.chosen = sets[0].id
-    ducts.walk.toggle(bench.desk.shop.ducts.runs[2].gates[0].id, True)
+    ducts.walk.choose(sets[0].id)
+    ducts.walk.toggle(bench.workspace.shop.ducts.runs[2].gates[0].id, True)
     bench.settle()
     both = next(
         one
-        for one in bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+        for one in bench.window.reviews.latest.answers.of(DuctAnswers).networks[0].sets
         if len(one.open_gates) == 2
     )
     alone = next(
         one
-        for one in bench.window.bench.latest.answers.of(DuctAnswers).networks[0].sets
+        for one in bench.window.reviews.latest.answers.of(DuctAnswers).networks[0].sets
         if ducts.walk.name_of(one) == "Thickness planer alone"
     )
     assert both.hoods[0].flow < alone.hoods[0].flow
     starved = [
         one
-        for one in bench.window.bench.latest.of("ducts")
+        for one in bench.window.reviews.latest.of("ducts")
         if one.rule == "hood-flow" and one.about[0].startswith("planer")
     ]
     assert starved[0].grade <= Grade.MEND and ducts.walk.name_of(both) in starved[0].sentence
 
     panel = bench.window.findings
-    panel.reveal(starved[0].key)
+    panel.reveal(starved[0])
     bench.bot.waitUntil(
         lambda: any("Open only" in b.accessibleName() for b in panel.findChildren(QPushButton)),
         timeout=20_000,
@@ -169,34 +169,34 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     bench.settle()
     assert all(
-        one.grade > Grade.STOP for one in bench.window.bench.latest.of("ducts") if one.key == starved[0].key
+        one.grade > Grade.STOP for one in bench.window.reviews.latest.of("ducts") if one.key == starved[0].key
     )
 
     bench.stage(3)
-    bench.window.stages[3].add_work("planer")
+    bench.window.stages["air"].add_work("planer")
     bench.settle()
-    day = bench.window.bench.latest.answers.of(AirAnswers).day
+    day = bench.window.reviews.latest.answers.of(AirAnswers).day
     assert day is not None and day.courses["central"].clear_after is not None
-    assert "8 h average" in bench.window.stages[3].day.verdict.text().replace("\u00a0", " ")
+    assert "8 h average" in bench.window.stages["air"].day.verdict.text().replace("\u00a0", " ")
 
-    assert bench.desk.save(tmp_path / "mine.purvel")
-    assert load(tmp_path / "mine.purvel") == bench.desk.shop
+    assert bench.workspace.save(tmp_path / "mine.purvel")
+    assert load(tmp_path / "mine.purvel") == bench.workspace.shop
 
 
 def test_a_killed_program_loses_nothing(bench: Bench, tmp_path: Path) -> None:
     room_of(bench)
-    bench.desk.autosave()
-    assert bench.desk.slot is not None
-    bench.desk.slot._lock.close()  # what the system does when a program is killed
-    bench.desk.slot = None
-    assert [left.shop for left in leftovers(tmp_path / "autosave")] == [bench.desk.shop]
+    bench.workspace.autosave()
+    assert bench.workspace.slot is not None
+    bench.workspace.slot._lock.close()  # what the system does when a program is killed
+    bench.workspace.slot = None
+    assert [left.shop for left in leftovers(tmp_path / "autosave")] == [bench.workspace.shop]
     again = Window(tmp_path / "autosave", QSettings(str(tmp_path / "again.ini"), QSettings.Format.IniFormat))
     again.show()
     again.filing.offer_recovery()
     assert again.notice.isVisible() and "Unsaved work" in again.notice.said.text()
     QTest.mouseClick(again.notice.buttons[0], Qt.MouseButton.LeftButton)
-    assert again.desk.shop == bench.desk.shop
-    again.bench.give_up()
+    assert again.workspace.shop == bench.workspace.shop
+    again.reviews.give_up()
     again.close()
     again.deleteLater()
 
@@ -211,35 +211,35 @@ def test_closing_with_unsaved_work_keeps_it_for_the_next_start(bench: Bench, tmp
 def test_dragging_is_one_step_of_undo_and_snaps_flush_to_a_wall(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(1)
-    before = bench.desk.shop
+    before = bench.workspace.shop
     vac = before.thing("vac")
     assert vac is not None
     bench.drag((vac.x, vac.y), (vac.x - 0.5, 0.28))
-    after = bench.desk.shop.thing("vac")
+    after = bench.workspace.shop.thing("vac")
     # flush with wall A, its lower side
     assert after is not None and after.y == pytest.approx(vac.width / 2, abs=1e-6)
-    bench.desk.undo()
-    assert bench.desk.shop == before
-    bench.desk.redo()
-    assert bench.desk.shop.thing("vac") == after
+    bench.workspace.undo()
+    assert bench.workspace.shop == before
+    bench.workspace.redo()
+    assert bench.workspace.shop.thing("vac") == after
 
 
 def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(1)
-    bench.desk.pick("box-cleaner")
+    bench.workspace.pick("box-cleaner")
     bench.window.plan.setFocus()
-    start = bench.desk.shop.thing("box-cleaner")
+    start = bench.workspace.shop.thing("box-cleaner")
     assert start is not None
     bench.keys(Qt.Key.Key_Up)
     bench.keys(Qt.Key.Key_Right, shift=True)
-    now = bench.desk.shop.thing("box-cleaner")
+    now = bench.workspace.shop.thing("box-cleaner")
     assert now is not None and (now.x - start.x, now.y - start.y) == pytest.approx((0.1, 0.01))
     bench.keys(Qt.Key.Key_R)
-    assert bench.desk.shop.thing("box-cleaner").angle == 90.0  # type: ignore[union-attr]
+    assert bench.workspace.shop.thing("box-cleaner").angle == 90.0  # type: ignore[union-attr]
     bench.keys(Qt.Key.Key_R, shift=True)
-    assert bench.desk.shop.thing("box-cleaner").angle == 105.0  # type: ignore[union-attr]
-    bench.desk.undo()
+    assert bench.workspace.shop.thing("box-cleaner").angle == 105.0  # type: ignore[union-attr]
+    bench.workspace.undo()
     bench.keys("=")
     prompt = bench.window.plan.prompt
     assert prompt.isVisible()
@@ -256,15 +256,15 @@ def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
     assert distances(bench) == pytest.approx({wall: 0.25, other: 0.31})
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_N)
-    assert bench.desk.picked != "box-cleaner"
+    assert bench.workspace.picked != "box-cleaner"
     bench.keys(Qt.Key.Key_Delete)
-    assert len(bench.desk.shop.things) == 6
+    assert len(bench.workspace.shop.things) == 6
 
 
 def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(1)
-    vac = bench.desk.shop.thing("vac")
+    vac = bench.workspace.shop.thing("vac")
     assert vac is not None
     bench.drag((vac.x, vac.y), (vac.x - 0.3, vac.y + 0.3), drop=False)
     assert bench.window.plan.is_dragging
@@ -283,9 +283,9 @@ def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
 def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
-    before = bench.desk.shop
-    finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "support-level")
-    bench.window.findings.reveal(finding.key)
+    before = bench.workspace.shop
+    finding = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "support-level")
+    bench.window.findings.reveal(finding)
     bench.bot.waitUntil(
         lambda: any(
             b.accessibleName().startswith("Trim") for b in bench.window.findings.findChildren(QPushButton)
@@ -296,77 +296,77 @@ def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
         b for b in bench.window.findings.findChildren(QPushButton) if b.accessibleName().startswith("Trim")
     )
     button.hovered.emit(button.tried)  # type: ignore[attr-defined]
-    assert bench.desk.is_previewing and bench.desk.shop == before
-    assert bench.desk.shown.thing("outfeed-table") != before.thing("outfeed-table")
+    assert bench.workspace.is_previewing and bench.workspace.shop == before
+    assert bench.workspace.shown.thing("outfeed-table") != before.thing("outfeed-table")
     button.hovered.emit(None)  # type: ignore[attr-defined]
-    assert not bench.desk.is_previewing
+    assert not bench.workspace.is_previewing
     QTest.mouseClick(button, Qt.MouseButton.LeftButton)
     bench.settle()
     assert all(
-        one.grade > Grade.MEND for one in bench.window.bench.latest.of("place") if one.key == finding.key
+        one.grade > Grade.MEND for one in bench.window.reviews.latest.of("place") if one.key == finding.key
     )
-    bench.desk.undo()
-    assert bench.desk.shop == before
+    bench.workspace.undo()
+    assert bench.workspace.shop == before
 
 
 def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
-    bench.desk.pick("planer")
-    things = bench.desk.shop.things
-    assert "'" in bench.window.stages[1].fields["length"].line.text()
+    bench.workspace.pick("planer")
+    things = bench.workspace.shop.things
+    assert "'" in bench.window.stages["place"].fields["length"].line.text()
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_U)
     bench.settle()
-    assert bench.desk.shop.units == "metric" and bench.desk.shop.things == things
-    assert bench.window.stages[1].fields["length"].line.text() == "1829 mm"
-    assert any("mm" in one.sentence for one in bench.window.bench.latest.of("place"))
+    assert bench.workspace.shop.units == "metric" and bench.workspace.shop.things == things
+    assert bench.window.stages["place"].fields["length"].line.text() == "1829 mm"
+    assert any("mm" in one.sentence for one in bench.window.reviews.latest.of("place"))
 
 
 def test_a_field_goes_both_ways_and_refuses_bad_values(bench: Bench) -> None:
     bench.demo("spare-room")
     bench.stage(1)
-    field = bench.window.stages[1].fields["length"]
+    field = bench.window.stages["place"].fields["length"]
     field.line.setFocus()
     field.line.selectAll()
     QTest.keyClicks(field.line, "2.1 m")
     QTest.keyClick(field.line, Qt.Key.Key_Return)
-    assert bench.desk.shop.stock.length == pytest.approx(2.1)
-    bench.desk.apply(lambda shop: change_shop(shop, stock=shop.stock), "nothing")
-    bench.desk.undo()
+    assert bench.workspace.shop.stock.length == pytest.approx(2.1)
+    bench.workspace.apply(lambda shop: change_shop(shop, stock=shop.stock), "nothing")
+    bench.workspace.undo()
     assert field.line.text() == "1000 mm"
     field.line.selectAll()
     QTest.keyClicks(field.line, "900 m")
     QTest.keyClick(field.line, Qt.Key.Key_Return)
-    assert bench.desk.shop.stock.length == pytest.approx(1.0)
+    assert bench.workspace.shop.stock.length == pytest.approx(1.0)
     assert field.refusal.isVisible() and field.line.text() == "900 m"
 
 
 def test_opening_a_bad_file_changes_nothing(bench: Bench, tmp_path: Path) -> None:
     bench.demo("spare-room")
-    before = bench.desk.shop
+    before = bench.workspace.shop
     bad = tmp_path / "half.purvel"
     bad.write_bytes(b"PK\x03\x04 half of something")
     bench.window.filing.open_path(bad)
-    assert bench.desk.shop == before
+    assert bench.workspace.shop == before
     assert "not a whole shop file" in bench.window.notice.said.text()
 
 
 def test_a_curve_of_ones_own_replaces_the_representative_one(bench: Bench) -> None:
     bench.demo("garage")
-    bench.desk.pick("collector")
+    bench.workspace.pick("collector")
     from PySide6.QtWidgets import QPlainTextEdit
 
     editor = bench.window.inspector.findChild(QPlainTextEdit)
     use = next(b for b in bench.window.inspector.findChildren(QPushButton) if b.text() == "Use these points")
-    before = bench.desk.shop
+    before = bench.workspace.shop
     for bad in ("", "100", "a b", "100 5\n50 3", "0 5\n100 9"):
         editor.setPlainText(bad)
         QTest.mouseClick(use, Qt.MouseButton.LeftButton)
-        assert bench.desk.shop == before, bad
+        assert bench.workspace.shop == before, bad
     editor.setPlainText("0 12\n600 9\n1200 0")
     QTest.mouseClick(use, Qt.MouseButton.LeftButton)
-    collector = bench.desk.shop.thing("collector")
+    collector = bench.workspace.shop.thing("collector")
     assert collector is not None and collector.source is not None
     assert len(collector.source.curve) == 3 and collector.source.curve_from == "maker"
     assert collector.source.curve[1].pressure == pytest.approx(9 * 249.08891)
@@ -374,7 +374,7 @@ def test_a_curve_of_ones_own_replaces_the_representative_one(bench: Bench) -> No
 
 def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> None:
     bench.demo("garage")
-    bench.window.find()
+    bench.window.find_anything()
     finder = bench.window.finder
     for words, part in (
         ("place lath", "Place lathe"),
@@ -389,17 +389,17 @@ def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> No
         assert any(part in name for name, _ in finder._found), words
     finder.line.setText("place lath")
     QTest.keyClick(finder.line, Qt.Key.Key_Return)
-    assert bench.desk.shop.things[-1].kind == "lathe" and not finder.isVisible()
+    assert bench.workspace.shop.things[-1].kind == "lathe" and not finder.isVisible()
     assert bench.window.stage.entry.key == "place"
 
 
 def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
     bench.demo("garage-mended")
     bench.stage(2)
-    walk = bench.window.stages[2].walk
+    walk = bench.window.stages["ducts"].walk
     walk.choose("Planer alone")
     walk.toggle("planer-gate", False)
-    assert bench.desk.shop.ducts.gate_sets == ()
+    assert bench.workspace.shop.ducts.gate_sets == ()
     assert "nothing flows" in bench.window.notice.said.text()
 
 
@@ -430,8 +430,8 @@ def test_writing_sheets_from_the_window(
 
 def test_previewed_and_stale_reviews_never_win_over_the_latest(bench: Bench) -> None:
     for k in range(6):
-        bench.desk.apply(lambda shop, k=k: put(shop, make_thing("cabinet", f"c{k}", k, 0)), "Place")
-    assert bench.window.bench.is_stale
+        bench.workspace.apply(lambda shop, k=k: put(shop, make_thing("cabinet", f"c{k}", k, 0)), "Place")
+    assert bench.window.reviews.is_stale
     bench.settle()
-    assert bench.window.bench.latest.shop is bench.desk.shop
-    assert isinstance(bench.desk.shop, Shop) and bench.window.findChild(QComboBox) is not None
+    assert bench.window.reviews.latest.shop is bench.workspace.shop
+    assert isinstance(bench.workspace.shop, Shop) and bench.window.findChild(QComboBox) is not None

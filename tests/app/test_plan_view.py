@@ -9,9 +9,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QScrollArea
 
 from purvel.app.plan.sheet import Sheet
-from purvel.app.widgets.findings import FindingCard
+from purvel.app.widgets.cards import FindingCard
 from purvel.catalogue import make_thing
-from purvel.review import Figures, Grade
+from purvel.review import Figures, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Room, Shop, Wall
@@ -64,9 +64,9 @@ def test_keys_zoom_pan_fit_and_look_at_what_is_picked(bench: Bench) -> None:
     assert plan.scale == pytest.approx(fitted)
     QTest.keyClick(plan, Qt.Key.Key_Left, Qt.KeyboardModifier.ControlModifier)
     assert plan.origin.x() == pytest.approx(origin.x() + 60.0, abs=1.0)
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     bench.keys(Qt.Key.Key_Z)
-    planer = bench.desk.shop.thing("planer")
+    planer = bench.workspace.shop.thing("planer")
     assert planer is not None and plan.scale > fitted
     x, y = plan.to_plan(QPointF(plan.width() / 2, plan.height() / 2))
     assert (x, y) == pytest.approx((planer.x, planer.y), abs=0.01)
@@ -84,7 +84,7 @@ def test_a_view_of_ones_own_stays_when_the_window_changes_and_a_fitted_one_follo
     wheel(bench, QPoint(200, 200), 240)
     own = plan.scale
     bench.window.resize(1280, 800)
-    bench.window.show_stage(3)
+    bench.window.show_stage("air")
     QApplication.processEvents()
     assert plan.scale == own
 
@@ -92,7 +92,7 @@ def test_a_view_of_ones_own_stays_when_the_window_changes_and_a_fitted_one_follo
 def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
-    plan, before = bench.window.plan, bench.desk.shop
+    plan, before = bench.window.plan, bench.workspace.shop
     origin = QPointF(plan.origin)
     start = bench.at(3.0, 3.0)
     QTest.mousePress(plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start)
@@ -101,44 +101,44 @@ def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> No
     QTest.mouseRelease(
         plan, Qt.MouseButton.MiddleButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 25)
     )
-    assert plan.origin - origin == QPointF(40, 25) and bench.desk.shop == before
+    assert plan.origin - origin == QPointF(40, 25) and bench.workspace.shop == before
 
 
 def test_a_click_picks_the_topmost_and_a_click_beside_picks_nothing(bench: Bench) -> None:
     bench.demo("spare-room")
     bench.stage(1)
-    top = next(one for one in bench.desk.shop.things if one.z > 0.3)
+    top = next(one for one in bench.workspace.shop.things if one.z > 0.3)
     bench.click(top.x, top.y)
-    assert bench.desk.picked == top.id
+    assert bench.workspace.picked == top.id
     bench.click(-0.4, -0.4)
-    assert bench.desk.picked is None
+    assert bench.workspace.picked is None
 
 
 def test_openings_slide_along_walls_and_never_past_their_ends(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(0)
-    window = next(one for one in bench.desk.shop.room.openings if one.kind == "window")
-    side = bench.window.bench.quick().of(RoomAnswers).sides[window.wall]
+    window = next(one for one in bench.workspace.shop.room.openings if one.kind == "window")
+    side = bench.window.reviews.answers().of(RoomAnswers).sides[window.wall]
     middle = side.at(window.offset + window.width / 2, 0.03)
     far = side.at(side.length + 2.0, 0.03)
     bench.drag(middle, far)
-    moved = next(one for one in bench.desk.shop.room.openings if one.id == window.id)
+    moved = next(one for one in bench.workspace.shop.room.openings if one.id == window.id)
     assert moved.offset + moved.width <= side.length + 0.01 and moved.offset != window.offset
-    bench.desk.undo()
-    assert next(one for one in bench.desk.shop.room.openings if one.id == window.id) == window
+    bench.workspace.undo()
+    assert next(one for one in bench.workspace.shop.room.openings if one.id == window.id) == window
 
 
 def test_the_count_in_the_header_leads_to_the_worst_finding(bench: Bench) -> None:
     bench.demo("garage")
-    assert bench.window.mend.text() == "21 to mend"
-    bench.window.show_stage(3)
-    bench.window.mend.click()
-    worst = bench.window.bench.latest.findings[0]
+    assert bench.window.header.mend.text() == "21 to mend"
+    bench.window.show_stage("air")
+    bench.window.header.mend.click()
+    worst = bench.window.reviews.latest.findings[0]
     assert worst.grade == Grade.STOP and bench.window.stage.entry.key == worst.stage
-    assert bench.window.findings.open_key == worst.key and bench.desk.picked == worst.where.items[0]
-    for number, button in enumerate(bench.window.rail):
+    assert bench.window.view.now.open_finding == worst.key and bench.workspace.picked == worst.where.items[0]
+    for number, button in enumerate(bench.window.rail.buttons):
         stage = ("room", "place", "ducts", "air")[number]
-        bad = sum(one.grade <= Grade.MEND for one in bench.window.bench.latest.of(stage))
+        bad = sum(one.grade <= Grade.MEND for one in bench.window.reviews.latest.of(stage))
         assert f"({bad})" in button.text()
 
 
@@ -146,15 +146,15 @@ def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
     panel = bench.window.findings
-    finding = next(one for one in bench.window.bench.latest.of("place") if one.rule == "panel-space")
+    finding = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "panel-space")
     panel._toggle(finding)
-    assert bench.desk.picked == "workbench" and panel.opened == finding
+    assert bench.workspace.picked == "workbench" and panel.opened == finding
     assert bench.window.plan._where == finding.where
     panel._toggle(finding)
-    assert panel.opened is None and bench.window.plan._where is None
-    aisle = next(one for one in bench.window.bench.latest.of("place") if one.rule == "aisle")
+    assert panel.opened is None and bench.window.plan._where == Where()
+    aisle = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "aisle")
     before = bench.window.plan.grab().toImage()
-    panel.reveal(aisle.key)
+    panel.reveal(aisle)
     assert aisle.where.point is not None
     spot = bench.window.plan.to_window(*aisle.where.point).toPoint() + QPoint(16, 0)
     assert bench.window.plan.grab().toImage().pixelColor(spot) != before.pixelColor(spot)
@@ -165,23 +165,23 @@ def test_plan_section_and_finding_say_one_figure(
     bench: Bench, demo: str, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     said: list[str] = []
-    monkeypatch.setattr(Sheet, "letter", lambda self, word: said.extend(word.texts))
+    monkeypatch.setattr(Sheet, "label", lambda self, word: said.extend(word.texts))
     bench.demo(demo)
     bench.stage(1)
     say = Figures("imperial")
-    for name, one in bench.window.bench.latest.answers.of(PlaceAnswers).lanes.items():
+    for name, one in bench.window.reviews.latest.answers.of(PlaceAnswers).lanes.items():
         said.clear()
-        bench.desk.pick(name)
+        bench.workspace.pick(name)
         bench.window.plan.grab()
         figure, into = say.length(one.longest_board), say.length(one.into.length)
         assert f"longest board {figure}" in said and f"in {into}" in said
         finding = next(
             card
-            for card in bench.window.bench.latest.of("place")
+            for card in bench.window.reviews.latest.of("place")
             if card.rule == "lane" and card.about == (name,)
         )
         assert figure in finding.sentence + finding.why
-        assert bench.window.stages[1].instrument._stop_words(one)[0].startswith(f"in {into}, ")
+        assert bench.window.stages["place"].instrument._stop_words(one)[0].startswith(f"in {into}, ")
 
 
 def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
@@ -194,7 +194,7 @@ def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
         "F": (6.0, 90.0),
     }
     walls = tuple(Wall(id=name, length=length, turn=turn) for name, (length, turn) in turns.items())
-    bench.desk.open(Shop(units="metric", room=Room(walls=walls)), None)
+    bench.workspace.open(Shop(units="metric", room=Room(walls=walls)), None)
     bench.stage(0)
     picture = bench.window.plan.grab().toImage()
 
@@ -213,32 +213,32 @@ def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
 def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(0)
-    bench.desk.pick("post")
+    bench.workspace.pick("post")
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_Delete)
-    assert all(one.id != "post" for one in bench.desk.shop.room.fixtures)
+    assert all(one.id != "post" for one in bench.workspace.shop.room.fixtures)
     QTest.keyClick(bench.window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert any(one.id == "post" for one in bench.desk.shop.room.fixtures)
-    bench.desk.pick("post")
+    assert any(one.id == "post" for one in bench.workspace.shop.room.fixtures)
+    bench.workspace.pick("post")
     bench.keys(Qt.Key.Key_Escape)
-    assert bench.desk.picked is None
+    assert bench.workspace.picked is None
 
 
 def test_posts_and_openings_are_nudged_by_key(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(0)
     bench.window.plan.setFocus()
-    post = next(one for one in bench.desk.shop.room.fixtures if one.id == "post")
-    bench.desk.pick("post")
+    post = next(one for one in bench.workspace.shop.room.fixtures if one.id == "post")
+    bench.workspace.pick("post")
     bench.keys(Qt.Key.Key_Up, Qt.Key.Key_Up)
-    now = next(one for one in bench.desk.shop.room.fixtures if one.id == "post")
+    now = next(one for one in bench.workspace.shop.room.fixtures if one.id == "post")
     assert now.y - post.y == pytest.approx(0.0254, abs=0.007)
-    bench.desk.undo()
-    assert next(one for one in bench.desk.shop.room.fixtures if one.id == "post") == post
-    door = next(one for one in bench.desk.shop.room.openings if one.id == "car-door")
-    bench.desk.pick("car-door")
+    bench.workspace.undo()
+    assert next(one for one in bench.workspace.shop.room.fixtures if one.id == "post") == post
+    door = next(one for one in bench.workspace.shop.room.openings if one.id == "car-door")
+    bench.workspace.pick("car-door")
     bench.keys(Qt.Key.Key_Right, shift=True)
-    moved = next(one for one in bench.desk.shop.room.openings if one.id == "car-door")
+    moved = next(one for one in bench.workspace.shop.room.openings if one.id == "car-door")
     assert moved.offset - door.offset == pytest.approx(0.127, abs=0.007)
 
 
@@ -246,12 +246,13 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
     bench.demo("garage")
     bench.stage(1)
     panel = bench.window.findings
-    places = bench.window.bench.latest.of("place")
+    places = bench.window.reviews.latest.of("place")
     bad, good = places[0], places[-1]
-    panel.reveal(bad.key)
-    panel.reveal(good.key)
+    panel.reveal(bad)
+    panel.reveal(good)
     assert good.grade == Grade.GOOD
-    panel._show_moves(good.key, ())
+    bench.window.reviews.tried.emit((bad.key, ()))
+    bench.window.reviews.tried.emit((good.key, ()))
     bench.settle()
     assert panel.opened == good
 
@@ -259,7 +260,7 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
 def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
     collector = make_thing("collector", "collector", 3.0, 2.5)
     assert collector.source is not None
-    bench.desk.open(Shop(room=box_room(6, 5), things=(collector,)), None)
+    bench.workspace.open(Shop(room=box_room(6, 5), things=(collector,)), None)
     bench.stage(1)
     before = bench.window.plan.grab().toImage()
     x, y = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
@@ -267,7 +268,7 @@ def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
     paper = bench.at(x + 0.3, y + 0.3)
     assert before.pixelColor(spot) != before.pixelColor(paper)
     turned = replace(collector, source=replace(collector.source, inlet_direction=180.0))
-    bench.desk.apply(lambda shop: put(shop, turned), "Turn the inlet")
+    bench.workspace.apply(lambda shop: put(shop, turned), "Turn the inlet")
     assert bench.window.plan.grab().toImage().pixelColor(spot) == before.pixelColor(paper)
 
 
@@ -277,7 +278,7 @@ def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
     bench.stage(1)
     panel = bench.window.findings
     area = next(one for one in bench.window.findChildren(QScrollArea) if one.widget() is panel)
-    key = bench.window.bench.latest.of("place")[row].key
+    key = bench.window.reviews.latest.of("place")[row].key
 
     def card() -> FindingCard:
         return next(one for one in panel.findChildren(FindingCard) if one.finding.key == key)
@@ -285,7 +286,7 @@ def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
     area.ensureWidgetVisible(card())
     card().sentence.setFocus()
     QTest.mouseClick(card().sentence, Qt.MouseButton.LeftButton)
-    bench.bot.waitUntil(lambda: panel._asked is None, timeout=20_000)
+    bench.bot.waitUntil(lambda: not panel.is_waiting, timeout=20_000)
     for _ in range(3):
         QApplication.processEvents()
     top = card().mapTo(area.viewport(), QPoint(0, 0)).y()
@@ -302,25 +303,25 @@ def test_a_card_opens_wherever_its_head_is_clicked(bench: Bench) -> None:
     QTest.mouseClick(
         first, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(first.width() - 20, 12)
     )
-    assert panel.open_key == first.finding.key
-    bench.bot.waitUntil(lambda: panel._asked is None, timeout=20_000)
+    assert bench.window.view.now.open_finding == first.finding.key
+    bench.bot.waitUntil(lambda: not panel.is_waiting, timeout=20_000)
     card = panel.findChildren(FindingCard)[0]
     # reading on does not shut it
     QTest.mouseClick(
         card, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, QPoint(4, card.height() - 4)
     )
-    assert panel.open_key == first.finding.key
+    assert bench.window.view.now.open_finding == first.finding.key
 
 
 def test_the_list_of_findings_stays_where_it_was_scrolled_to(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(1)
     bar = bench.window.findings.area.verticalScrollBar()
-    bench.window.findings.reveal(bench.window.bench.latest.of("place")[0].key)
-    bench.bot.waitUntil(lambda: bench.window.findings._asked is None, timeout=20_000)
+    bench.window.findings.reveal(bench.window.reviews.latest.of("place")[0])
+    bench.bot.waitUntil(lambda: not bench.window.findings.is_waiting, timeout=20_000)
     QApplication.processEvents()
     bar.setValue(300)
-    bench.desk.apply(lambda shop: move_thing(shop, "jointer", 4.0, 5.9), "Move")
+    bench.workspace.apply(lambda shop: move_thing(shop, "jointer", 4.0, 5.9), "Move")
     bench.settle()
     QApplication.processEvents()
     assert bar.value() == 300

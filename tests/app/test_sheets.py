@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.airflow.layout import length_of, run_paths
 from purvel.app.sheets import ExportError, write
-from purvel.app.sheets.drawing import _words
+from purvel.app.sheets.drawing import binder_text
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
@@ -65,7 +65,7 @@ def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(
 
 def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
     checked = review(loads(demo_bytes("garage")))
-    words = html.unescape(_words(checked))
+    words = html.unescape(binder_text(checked))
     say = Figures(checked.shop.units)
     for one in checked.findings:
         if one.grade < Grade.GOOD:
@@ -92,7 +92,7 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
 def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplication) -> None:
     for name in ("garage", "spare-room-mended"):
         shop = loads(demo_bytes(name))
-        words, say = html.unescape(_words(review(shop))), Figures(shop.units)
+        words, say = html.unescape(binder_text(review(shop))), Figures(shop.units)
         for row in list(csv.reader(io.StringIO(setout_csv(shop))))[1:]:
             mark = f"<td>{row[0]}</td><td>{row[1]}</td><td>{row[2]}: "
             assert mark in words

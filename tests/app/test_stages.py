@@ -16,9 +16,9 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from purvel.app.desk import Desk
-from purvel.app.theme import DARK, LIGHT, Look
+from purvel.app.theme import DARK, LIGHT, Palette
 from purvel.app.widgets.flow import FitRow
+from purvel.app.workspace import Workspace
 from purvel.catalogue import make_thing
 from purvel.review import Grade
 from purvel.shop import PortRef, Room, Run, Shop, Wall
@@ -39,7 +39,7 @@ def visible(bench: Bench, *kinds: type) -> list[QWidget]:
 def test_it_fits_and_no_word_is_cut(bench: Bench, stage: int, size: tuple[int, int], pixels: int) -> None:
     bench.demo("garage")
     bench.window.resize(*size)
-    bench.window.set_text(pixels)
+    bench.window.theme.set_text(pixels)
     bench.stage(stage)
     assert bench.window.size() == QSize(*size)
     for one in visible(bench, QPushButton, QToolButton, QCheckBox):
@@ -60,9 +60,9 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
     bench.stage(stage)
     rows = [bench.window.stage.strip]
     if stage == 2:
-        bench.window.stages[2].draw_button.setChecked(True)  # the tool brings its choices along
+        bench.window.stages["ducts"].draw_button.setChecked(True)  # the tool brings its choices along
         QApplication.processEvents()
-        rows.append(bench.window.stages[2].tray)
+        rows.append(bench.window.stages["ducts"].tool.tray)
     found = [
         [
             one.geometry()
@@ -83,7 +83,7 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
 def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage: int) -> None:
     bench.demo("garage-mended")
     bench.stage(stage)
-    bench.desk.pick("planer")
+    bench.workspace.pick("planer")
     QApplication.processEvents()
     for one in visible(bench, *CONTROLS):
         if isinstance(one.parent(), QComboBox):
@@ -107,19 +107,19 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
         room=box_room(6, 5),
         things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)),
     )
-    bench.desk.open(shop, None)
+    bench.workspace.open(shop, None)
     bench.stage(stage)
     said = bench.window.notice.tool
     assert said.isVisible() and "Press “" in said.text()
     if stage == 2:
-        bench.desk.apply(
+        bench.workspace.apply(
             lambda s: put(
                 s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))
             ),
             "Draw",
         )
     else:
-        bench.window.stages[3].add_work("planer")
+        bench.window.stages["air"].add_work("planer")
     assert not said.isVisible()
 
 
@@ -128,11 +128,11 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
 def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: int, demo: str) -> None:
     bench.demo(demo)
     bench.stage(stage)
-    for thing in (None, *bench.desk.shop.things[:3]):
-        bench.desk.pick(thing.id if thing else None)
+    for thing in (None, *bench.workspace.shop.things[:3]):
+        bench.workspace.pick(thing.id if thing else None)
         assert not bench.window.grab().isNull()
-    bench.window.switch_look()
-    assert bench.window.look is DARK
+    bench.window.theme.switch_paper()
+    assert bench.window.theme.palette is DARK
     assert not bench.window.grab().isNull()
 
 
@@ -141,7 +141,7 @@ def test_keys_change_the_stage(bench: Bench) -> None:
     for number, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)):
         bench.keys(key)
         assert bench.window.instruments.currentIndex() == number
-        assert bench.window.rail[number].isChecked()
+        assert bench.window.rail.buttons[number].isChecked()
 
 
 def test_a_strange_room_is_drawn_all_the_same(bench: Bench) -> None:
@@ -150,7 +150,7 @@ def test_a_strange_room_is_drawn_all_the_same(bench: Bench) -> None:
         for name, length, turn in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
     )
     for walls in (crossed, crossed[:1], (Wall(id="A", length=0.001), Wall(id="B", length=200.0))):
-        bench.desk.open(Shop(room=Room(walls=walls)), None)
+        bench.workspace.open(Shop(room=Room(walls=walls)), None)
         for stage in STAGES:
             bench.stage(stage)
             assert not bench.window.grab().isNull()
@@ -168,47 +168,47 @@ def contrast(a: str, b: str) -> float:
     return (high + 0.05) / (low + 0.05)
 
 
-@pytest.mark.parametrize("look", [LIGHT, DARK], ids=lambda look: look.name)
-def test_contrast(look: Look) -> None:
-    for ground in (look.sheet, look.desk, look.paper):
-        for text in (look.ink, look.pencil, look.stop, look.mend, look.watch, look.good):
+@pytest.mark.parametrize("palette", [LIGHT, DARK], ids=lambda palette: palette.name)
+def test_contrast(palette: Palette) -> None:
+    for ground in (palette.sheet, palette.desk, palette.paper):
+        for text in (palette.ink, palette.pencil, palette.stop, palette.mend, palette.watch, palette.good):
             assert contrast(text, ground) >= 4.5, (text, ground)
-    assert contrast(look.accent_text, look.accent) >= 4.5
+    assert contrast(palette.accent_text, palette.accent) >= 4.5
     assert (
-        contrast(look.ink, look.wood) >= 4.5
-        and contrast(look.ink, look.storage) >= 4.5
-        and contrast(look.ink, look.metal) >= 4.5
+        contrast(palette.ink, palette.wood) >= 4.5
+        and contrast(palette.ink, palette.storage) >= 4.5
+        and contrast(palette.ink, palette.metal) >= 4.5
     )
     for line in (
-        look.wall,
-        look.wood_edge,
-        look.accent,
-        look.air_fine,
-        look.air_mid,
-        look.air_coarse,
-        *(look.grade(g) for g in Grade),
+        palette.wall,
+        palette.wood_edge,
+        palette.accent,
+        palette.air_fine,
+        palette.air_mid,
+        palette.air_coarse,
+        *(palette.grade(g) for g in Grade),
     ):
-        assert contrast(line, look.sheet) >= 3.0, line
+        assert contrast(line, palette.sheet) >= 3.0, line
 
 
 def test_the_desk_without_a_window(qapp: QApplication, tmp_path: object) -> None:
     from pathlib import Path
 
-    desk = Desk(None, Path(str(tmp_path)))
-    desk.apply(lambda shop: change_shop(shop, name="One"), "Name")
-    desk.apply(lambda shop: change_shop(shop, name="Two"), "Name", merge="typing")
-    desk.apply(lambda shop: change_shop(shop, name="Three"), "Name", merge="typing")
-    desk.apply(lambda shop: shop, "Nothing")
-    assert (desk.undo_label, desk.is_dirty) == ("Name", True)
-    desk.undo()
-    assert desk.shop.name == "One"
-    desk.undo()
-    assert desk.shop == Shop() and desk.undo_label == ""
-    desk.undo()
-    desk.redo()
-    desk.redo()
-    assert desk.shop.name == "Three" and desk.redo_label == ""
-    desk.close()
+    workspace = Workspace(None, Path(str(tmp_path)))
+    workspace.apply(lambda shop: change_shop(shop, name="One"), "Name")
+    workspace.apply(lambda shop: change_shop(shop, name="Two"), "Name", merge="typing")
+    workspace.apply(lambda shop: change_shop(shop, name="Three"), "Name", merge="typing")
+    workspace.apply(lambda shop: shop, "Nothing")
+    assert (workspace.undo_label, workspace.is_dirty) == ("Name", True)
+    workspace.undo()
+    assert workspace.shop.name == "One"
+    workspace.undo()
+    assert workspace.shop == Shop() and workspace.undo_label == ""
+    workspace.undo()
+    workspace.redo()
+    workspace.redo()
+    assert workspace.shop.name == "Three" and workspace.redo_label == ""
+    workspace.close()
 
 
 def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Bench) -> None:
@@ -222,7 +222,7 @@ def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Benc
     everything = names()
     assert {"Find", "Print", "A+", "A−"} < everything
     bench.window.resize(1024, 700)
-    bench.window.set_text(24)
+    bench.window.theme.set_text(24)
     left = names()
     assert left < everything and {"☰", "Undo"} < left
     assert all(
@@ -230,10 +230,10 @@ def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Benc
         for one in header.findChildren(QAbstractButton)
         if one.isVisible()
     )
-    menu = [action.text() for action in bench.window.menu_button.menu().actions()]
+    menu = [action.text() for action in bench.window.header.menu_button.menu().actions()]
     assert {"Find anything", "Print the binder …", "Larger text", "Smaller text"} <= set(menu)
     bench.window.resize(1280, 800)
-    bench.window.set_text(15)
+    bench.window.theme.set_text(15)
     assert names() == everything
 
 
@@ -241,7 +241,7 @@ def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Benc
 def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, stage: int) -> None:
     bench.demo("garage")
     bench.window.resize(1024, 700)
-    bench.window.set_text(24)
+    bench.window.theme.set_text(24)
     bench.stage(stage)
     QApplication.processEvents()
     strip = bench.window.stage.strip
@@ -256,21 +256,23 @@ def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, s
 
 def test_the_text_grows_by_key_and_by_menu(bench: Bench) -> None:
     QTest.keyClick(bench.window, Qt.Key.Key_Plus, Qt.KeyboardModifier.ControlModifier)
-    assert bench.window.pixels == 18
+    assert bench.window.theme.pixels == 18
     next(
-        action for action in bench.window.menu_button.menu().actions() if action.text() == "Smaller text"
+        action
+        for action in bench.window.header.menu_button.menu().actions()
+        if action.text() == "Smaller text"
     ).trigger()
-    assert bench.window.pixels == 15
+    assert bench.window.theme.pixels == 15
 
 
 def test_what_is_being_typed_outlives_a_change_of_units_and_text(bench: Bench) -> None:
     bench.stage(0)
-    room = bench.window.stages[0]
+    room = bench.window.stages["room"]
     QTest.keyClicks(room.wall_length.line, "4.2 m")
     room.turn.setCurrentIndex(2)
     bench.window.switch_units()
-    bench.window.set_text(21)
+    bench.window.theme.set_text(21)
     assert room.wall_length.line.text() == "4.2 m" and room.turn.currentIndex() == 2
     QTest.keyClick(room.wall_length.line, Qt.Key.Key_Return)
-    (wall,) = bench.desk.shop.room.walls
+    (wall,) = bench.workspace.shop.room.walls
     assert wall.length == pytest.approx(4.2) and wall.turn == 45.0

@@ -10,7 +10,7 @@ from purvel.files import loads
 from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Slope, Spell, Wall, edits
 from purvel.shop.faults import faults
 from purvel.shop.parts import ids_of
-from purvel.space.clearances import split_point
+from purvel.space.placing import split_point
 from purvel.space.shell import shell
 from purvel.space.traverse import walk
 from tests.conftest import box_room

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Fixture, Opening, Room, Slope, Thing
-from purvel.space import clearances
+from purvel.space import clearances, placing
 from purvel.space.aisles import Aisle, aisle_grid, aisles
 from purvel.space.ground import footprint
 from purvel.space.shell import shell
@@ -151,12 +151,11 @@ def test_a_new_opening_goes_beside_the_ones_that_are_there() -> None:
     room = box_room(6, 5)
     wall = room.walls[0]
     new = Opening(id="new", kind="window", wall="A", offset=0.3, width=1.0, head=2.0, sill=1.0)
-    assert clearances.free_offset(room, wall, new) == 0.3
+    assert placing.free_offset(room, wall, new) == 0.3
     one = Opening(id="one", kind="roll-up", wall="A", offset=0.3, width=2.4, head=2.1)
-    assert clearances.free_offset(replace(room, openings=(one,)), wall, new) == pytest.approx(2.8016)
+    assert placing.free_offset(replace(room, openings=(one,)), wall, new) == pytest.approx(2.8016)
     assert (
-        clearances.free_offset(replace(room, openings=(replace(one, offset=0.1, width=5.8),)), wall, new)
-        == 0.0
+        placing.free_offset(replace(room, openings=(replace(one, offset=0.1, width=5.8),)), wall, new) == 0.0
     )
 
 
@@ -164,14 +163,14 @@ def test_a_free_spot_touches_nothing() -> None:
     room = box_room(6, 5)
     standing = block("big", 3.0, 2.5, 3.0, 2.0, 1.0)
     thing = make_thing("planer", "planer")
-    x, y = clearances.free_spot(thing, (standing,), shell(room))
+    x, y = placing.free_spot(thing, (standing,), shell(room))
     shape = clearances.polygon(replace(thing, x=x, y=y))
     assert (
         not shape.intersects(clearances.polygon(standing))
         and clearances.outside((replace(thing, x=x, y=y),), shell(room)) == []
     )
     full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
-    assert clearances.free_spot(thing, (full,), shell(room)) == pytest.approx((3.0, 2.5))
+    assert placing.free_spot(thing, (full,), shell(room)) == pytest.approx((3.0, 2.5))
 
 
 def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -> None:

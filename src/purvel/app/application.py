@@ -10,7 +10,8 @@ from PySide6.QtGui import QFont, QFontDatabase, QIcon, QPainter, QPixmap
 from PySide6.QtSvg import QSvgRenderer
 from PySide6.QtWidgets import QApplication
 
-FAMILY = "Atkinson Hyperlegible Next"
+from purvel.app.theme import FAMILY
+
 COLLECT_EVERY = 1_000  # ms
 
 
@@ -92,12 +93,16 @@ def _drawn(source: str, size: int) -> QPixmap:
 INK, ACCENT = "#7d5a26", "#9a3d12"  # the two colours that the drawings are made in
 
 
-def icon(name: str, ink: str, accent: str, chosen: str, size: int = 64) -> QIcon:
-    """One of Purvel's own drawings in a theme's two colours, and in one colour for where it lies on the
-    accent.
+def stage_icon(key: str, ink: str, accent: str, chosen: str, size: int = 64) -> QIcon:
+    """A stage's own drawing in a theme's two colours, and in one colour for where it lies on the accent.
+
+    It lies in the stage's folder; a stage without one has none.
     """
-    source = _icon_source(name)
+    drawing = files("purvel.app.stages").joinpath(key).joinpath("icon.svg")
     found = QIcon()
+    if not drawing.is_file():
+        return found
+    source = drawing.read_text(encoding="utf-8")
     for state, first, second in ((QIcon.State.Off, ink, accent), (QIcon.State.On, chosen, chosen)):
         pixmap = _drawn(source.replace(INK, first).replace(ACCENT, second), size)
         for mode in (QIcon.Mode.Normal, QIcon.Mode.Active, QIcon.Mode.Selected):

@@ -9,7 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QObject, QSettings, Signal
 from PySide6.QtWidgets import QFileDialog, QWidget
 
-from purvel.app.desk import Desk
+from purvel.app.workspace import Workspace
 from purvel.demo import demo_bytes
 from purvel.files import FileError, load, loads
 from purvel.files.autosave import Leftover, discard, leftovers
@@ -32,18 +32,23 @@ def _stamp(path: Path) -> Stamp | None:
 
 class Filing(QObject):
     """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the
-    desk.
+    workspace.
     """
 
     opened = Signal()
 
     def __init__(
-        self, window: QWidget, desk: Desk, settings: QSettings, autosave_folder: Path | None, ask: Ask
+        self,
+        window: QWidget,
+        workspace: Workspace,
+        settings: QSettings,
+        autosave_folder: Path | None,
+        ask: Ask,
     ) -> None:
         super().__init__(window)
-        self.window, self.desk, self.settings, self.autosave_folder, self.ask = (
+        self.window, self.workspace, self.settings, self.autosave_folder, self.ask = (
             window,
-            desk,
+            workspace,
             settings,
             autosave_folder,
             ask,
@@ -58,7 +63,7 @@ class Filing(QObject):
 
     def new(self) -> None:
         """An empty shop."""
-        self.take(Shop(units=self.desk.shop.units), None)
+        self.take(Shop(units=self.workspace.shop.units), None)
 
     def open_demo(self, name: str) -> None:
         """One of the shipped shops, not bound to a file."""
@@ -97,7 +102,8 @@ class Filing(QObject):
     def recent(self) -> list[Path]:
         """The shops that were opened or saved of late, the last first."""
         kept = self.settings.value("recent", [])
-        return [Path(str(name)) for name in ([kept] if isinstance(kept, str) else kept or []) if name]
+        names = kept if isinstance(kept, list) else [kept]
+        return [Path(name) for name in names if isinstance(name, str) and name and "\0" not in name]
 
     def _remember(self, path: Path) -> None:
         """That this file was opened or saved, at once on the disk: nobody knows how this run ends."""
@@ -114,16 +120,16 @@ class Filing(QObject):
         """Another shop onto the desk, unless what lies there would be lost."""
         if not self._put_aside():
             return
-        self.desk.open(shop, path)
+        self.workspace.open(shop, path)
         if path is not None:
             self._remember(path)
         self.opened.emit()
 
     def _put_aside(self) -> bool:
         """Keeps unsaved work for the next start; says so, and whether it could."""
-        if not self.desk.is_dirty:
+        if not self.workspace.is_dirty:
             return True
-        if not self.desk.put_aside():
+        if not self.workspace.put_aside():
             self.say("Your unsaved work could not be put aside; save it first (Ctrl+S). Nothing was opened.")
             return False
         self.say("Your unsaved work was put aside; the next start offers it again.")
@@ -131,11 +137,14 @@ class Filing(QObject):
 
     def save(self) -> bool:
         """Saves, asking for a name the first time."""
-        return self._save_to(self.desk.path) if self.desk.path else self.save_as()
+        return self._save_to(self.workspace.path) if self.workspace.path else self.save_as()
 
     def save_as(self) -> bool:
         """Saves under a name."""
-        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in self.desk.shop.name).strip() or "shop"
+        stem = (
+            "".join(c if c.isalnum() or c in " -_" else "-" for c in self.workspace.shop.name).strip()
+            or "shop"
+        )
         name, _ = QFileDialog.getSaveFileName(
             self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)"
         )
@@ -145,7 +154,7 @@ class Filing(QObject):
 
     def _save_to(self, path: Path, *, over_others: bool = False) -> bool:
         now = _stamp(path)
-        if not over_others and path == self.desk.path and now not in (None, self._seen):
+        if not over_others and path == self.workspace.path and now not in (None, self._seen):
             self.ask(
                 f"{path.name} was written by another window or program since it was opened here. Nothing was"
                 " saved yet.",
@@ -155,7 +164,7 @@ class Filing(QObject):
                 ],
             )
             return False
-        if not self.desk.save(path):
+        if not self.workspace.save(path):
             return False
         self._remember(path)
         return True
@@ -183,7 +192,7 @@ class Filing(QObject):
         if not name:
             return
         try:
-            write(self.desk.shop, Path(name))
+            write(self.workspace.shop, Path(name))
         except ExportError as exc:
             self.say(str(exc))
             return
@@ -207,9 +216,9 @@ class Filing(QObject):
     def _recover(self, left: Leftover) -> None:
         if not self._put_aside():
             return
-        self.desk.open(left.shop, left.origin, dirty=True)
+        self.workspace.open(left.shop, left.origin, dirty=True)
         self._seen = _stamp(left.origin) if left.origin else None
-        if self.desk.autosave():
+        if self.workspace.autosave():
             discard(left.slot)
         self.say(f"Here is “{left.shop.name}” as it was. Save it to keep it.")
         self.opened.emit()

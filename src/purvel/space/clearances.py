@@ -6,21 +6,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import lru_cache
-from math import hypot
 
 from purvel.libraries import Array, np, shapely
-from purvel.shop import Fixture, Opening, Room, Thing, Wall
-from purvel.space.ground import footprint, footprints, rectangle, standing_zone, standing_zones
+from purvel.shop import Fixture, Opening, Thing
+from purvel.space.ground import footprint, footprints, rectangle, standing_zones
 from purvel.space.shell import Shell, Side
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
 PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
-_SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
-_WAY_ROUND = 0.9  # m that a new thing leaves to the others where there is room
 _NO_EDGE = 1e-9  # m: corners this near are one
-_JAMB = 0.1016  # m; 4 in between two openings
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
 
@@ -85,62 +81,6 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
         for i, j, area, depth in sorted(rows)
         if area > TOUCH_AREA
     ]
-
-
-def free_spot(thing: Thing, things: tuple[Thing, ...], shell: Shell) -> tuple[float, float]:
-    """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the
-    middle of the floor as it goes [m].
-
-    The middle itself if there is no such place.
-    """
-    inside = shell.floor
-    middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
-    zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
-    taken = shapely.union_all([*(polygon(item) for item in items), *zones])
-    offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
-    nearest_first = sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair))
-    zone = standing_zone(thing)
-    wanted = polygon(thing) if zone is None else polygon(thing).union(shapely.Polygon(zone))
-    x0, y0 = middle[0] - thing.x, middle[1] - thing.y
-    for gap in (_WAY_ROUND, _WAY_ROUND / 2, 0.0):
-        around = taken.buffer(gap)
-        shapely.prepare(around)
-        for dx, dy in nearest_first:
-            here = shapely.affinity.translate(wanted, x0 + dx, y0 + dy)
-            if (inside.is_empty or inside.contains(here)) and not around.intersects(here):
-                return round(middle[0] + dx, 3), round(middle[1] + dy, 3)
-    return middle
-
-
-def free_offset(room: Room, wall: Wall, opening: Opening) -> float:
-    """Where in a wall an opening overlaps no other: at its own offset, or behind one that is there; the start
-    of the wall if it is full [m].
-    """
-    others = [one for one in room.openings if one.wall == wall.id]
-    tries = [opening.offset, *(one.offset + one.width + _JAMB for one in others), 0.0]
-    for offset in sorted(tries, key=lambda at: (at != opening.offset, at)):
-        if offset + opening.width <= wall.length and all(
-            offset + opening.width <= one.offset or offset >= one.offset + one.width for one in others
-        ):
-            return offset
-    return 0.0
-
-
-def split_point(room: Room, wall: Wall) -> float | None:
-    """Where to part a wall in two, in no opening and as near to its middle as that goes [m from its start];
-    None where openings fill it.
-    """
-    inside = [(one.offset, one.offset + one.width) for one in room.openings if one.wall == wall.id]
-    middle = wall.length / 2
-    tries = [middle, *(edge for pair in inside for edge in pair)]
-    clear = [
-        at
-        for at in tries
-        if _JAMB <= at <= wall.length - _JAMB
-        and not any(near + 1e-9 < at < far - 1e-9 for near, far in inside)
-    ]
-    return min(clear, key=lambda at: abs(at - middle), default=None)
 
 
 def outside(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:

@@ -10,8 +10,8 @@ from typing import Any
 from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QPushButton
 
-from purvel.app.desk import Desk
 from purvel.app.widgets.fields import TextField, length_field
+from purvel.app.workspace import Workspace
 from purvel.quantities import Units, units_for
 from purvel.review import Figures
 from purvel.shop.edits import put
@@ -23,8 +23,8 @@ HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"
 class Form(ABC):
     """A form for one item."""
 
-    def __init__(self, desk: Desk, item: str, rows: QFormLayout) -> None:
-        self.desk, self.item, self.rows = desk, item, rows
+    def __init__(self, workspace: Workspace, item: str, rows: QFormLayout) -> None:
+        self.workspace, self.item, self.rows = workspace, item, rows
         self._binders: list[tuple[Callable[[Any], object], Any]] = []
         self.build()
 
@@ -43,8 +43,8 @@ class Form(ABC):
         if fault:
             self.refuse(fault)
         else:
-            self.desk.apply(
-                lambda shop: put(shop, changed), f"{label} of {name_of(self.desk.shop, self.item)}"
+            self.workspace.apply(
+                lambda shop: put(shop, changed), f"{label} of {name_of(self.workspace.shop, self.item)}"
             )
 
     def shape(self) -> object:
@@ -54,17 +54,17 @@ class Form(ABC):
     @property
     def now(self) -> Any:
         """The item as it is in the shop."""
-        return item_of(self.desk.shop, self.item)
+        return item_of(self.workspace.shop, self.item)
 
     @property
     def say(self) -> Figures:
         """Figures in the reader's units."""
-        return Figures(self.desk.shop.units)
+        return Figures(self.workspace.shop.units)
 
     @property
     def units(self) -> Units:
         """The reader's units."""
-        return units_for(self.desk.shop.units)
+        return units_for(self.workspace.shop.units)
 
     def refresh(self) -> None:
         """Shows the item's values."""
@@ -79,7 +79,7 @@ class Form(ABC):
 
     def refuse(self, sentence: str) -> None:
         """Says why an entry is not taken, and shows what is there."""
-        self.desk.said.emit(f"{sentence} Nothing was changed.")
+        self.workspace.said.emit(f"{sentence} Nothing was changed.")
         self.refresh()
 
     # ---- rows
@@ -87,6 +87,12 @@ class Form(ABC):
     def field(self, word: str, widget: Any, key: str) -> None:
         """A row for one field of the item."""
         self.row(word, widget, lambda one: getattr(one, key), lambda value: self.put(word, **{key: value}))
+
+    def inner(
+        self, word: str, widget: Any, owner: Callable[[Any], Any], key: str, put: Callable[..., object]
+    ) -> None:
+        """A row for one field of what the item owns; `put` writes it by its name."""
+        self.row(word, widget, lambda one: getattr(owner(one), key), lambda value: put(**{key: value}))
 
     def tick(self, words: str, key: str) -> None:
         """A row for one yes or no of the item."""
@@ -111,9 +117,9 @@ class Form(ABC):
         widget.entered.connect(write)
         self._binders.append((read, widget))
 
-    def length(self, name: str, least: float = 0.001, most: float = 50.0) -> TextField:
+    def length(self, name: str, least: float = 0.001, most: float = 50.0) -> TextField[float]:
         """A field for a length [m]."""
-        return length_field(name, self.desk.shop.units, least=least, most=most)
+        return length_field(name, self.workspace.shop.units, least=least, most=most)
 
     def note(self, text: str) -> None:
         """A small remark."""

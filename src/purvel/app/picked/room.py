@@ -1,13 +1,14 @@
 """Forms for walls, openings and fixtures."""
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from purvel.app.picked.form import HOW, Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.shop import Slope
 from purvel.shop.edits import fresh_wall_id, slope_ceiling, split_wall
-from purvel.space.clearances import split_point
+from purvel.space.placing import split_point
 
 
 class WallForm(Form):
@@ -24,11 +25,8 @@ class WallForm(Form):
         if self._slope() is not None:
             for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):
                 field = self.length(word, least, 30.0)
-                self.row(
-                    word,
-                    field,
-                    lambda _, k=key: getattr(self._slope(), k, 0.0),
-                    lambda v, k=key: self._set_slope(True, **{k: v}),
+                self.inner(
+                    word, field, lambda _: self._slope() or self._usual(), key, partial(self._set_slope, True)
                 )
         self.button(
             "Split in two",
@@ -40,27 +38,29 @@ class WallForm(Form):
         return self._slope() is None
 
     def _slope(self) -> Slope | None:
-        return next((one for one in self.desk.shop.room.ceiling.slopes if one.wall == self.item), None)
+        return next((one for one in self.workspace.shop.room.ceiling.slopes if one.wall == self.item), None)
 
-    def _set_slope(self, on: bool, **changes: float) -> None:
-        height = self.desk.shop.room.ceiling.height
-        slope = (
-            replace(self._slope() or Slope(wall=self.item, low=round(height / 2, 3), run=1.2192), **changes)
-            if on
-            else None
-        )
+    def _usual(self) -> Slope:
+        """A slope to begin with."""
+        return Slope(wall=self.item, low=round(self.workspace.shop.room.ceiling.height / 2, 3), run=1.2192)
+
+    def _set_slope(self, on: bool, **changes: Any) -> None:
+        height = self.workspace.shop.room.ceiling.height
+        slope = replace(self._slope() or self._usual(), **changes) if on else None
         if slope is not None and slope.low >= height:
             self.refuse("The sloping ceiling must begin below the flat one.")
             return
-        self.desk.apply(lambda shop: slope_ceiling(shop, self.item, slope), f"Ceiling at wall {self.item}")
+        self.workspace.apply(
+            lambda shop: slope_ceiling(shop, self.item, slope), f"Ceiling at wall {self.item}"
+        )
 
     def _split(self) -> None:
-        at = split_point(self.desk.shop.room, self.now)
+        at = split_point(self.workspace.shop.room, self.now)
         if at is None:
             self.refuse(f"Wall {self.item} is too short, or too full of openings, to be split.")
             return
-        new = fresh_wall_id(self.desk.shop)
-        self.desk.apply(lambda shop: split_wall(shop, self.item, new, at), f"Split wall {self.item}")
+        new = fresh_wall_id(self.workspace.shop)
+        self.workspace.apply(lambda shop: split_wall(shop, self.item, new, at), f"Split wall {self.item}")
 
 
 class OpeningForm(Form):
@@ -71,7 +71,7 @@ class OpeningForm(Form):
         self.title(f"{kind.capitalize()}{'' if kind == 'window' else ' door'}")
         self.field(
             "In",
-            ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.desk.shop.room.walls]),
+            ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.workspace.shop.room.walls]),
             "wall",
         )
         fields = [("offset", "From its start", 0.0), ("width", "Width", 0.05), ("head", "Head", 0.05)]

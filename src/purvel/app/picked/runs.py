@@ -88,7 +88,9 @@ class RunForm(Form):
         )
         away = QPushButton("Take out")
         away.setAccessibleName(f"Take out {gate.name or gate.id}")
-        away.clicked.connect(lambda: self.desk.apply(lambda shop: remove(shop, gate.id), "Take out a gate"))
+        away.clicked.connect(
+            lambda: self.workspace.apply(lambda shop: remove(shop, gate.id), "Take out a gate")
+        )
         line.addWidget(QLabel("Gate at"))
         line.addWidget(where, 1)
         line.addWidget(away)

@@ -1,6 +1,7 @@
 """The form for a thing: sizes, ports, and the source or cleaner that it may be."""
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtWidgets import QLabel, QPlainTextEdit
@@ -65,12 +66,7 @@ class ThingForm(Form):
             ("Clears chips", chips, "chips_flow"),
             ("Fine dust", fine, "fine_flow"),
         ):
-            self.row(
-                word,
-                widget,
-                lambda one, k=key: getattr(one.ports[number], k),
-                lambda value, k=key: self._put_port(number, **{k: value}),
-            )
+            self.inner(word, widget, lambda one: one.ports[number], key, partial(self._put_port, number))
 
     def _put_port(self, number: int, **changes: Any) -> None:
         self.put(
@@ -88,12 +84,7 @@ class ThingForm(Form):
             ("Curve is", "What the curve's pressure means", MEANINGS, "pressure_is"),
             ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
         ):
-            self.row(
-                word,
-                ChoiceField(name, choices),
-                lambda one, k=key: getattr(one.source, k),
-                lambda value, k=key: self._put_source(**{k: value}),
-            )
+            self.inner(word, ChoiceField(name, choices), lambda one: one.source, key, self._put_source)
         if self.now.source.filter is not None:
             area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
             self.row(
@@ -133,7 +124,7 @@ class ThingForm(Form):
 
         def take() -> None:
             try:
-                curve = read_curve(points.toPlainText(), self.desk.shop.units)
+                curve = read_curve(points.toPlainText(), self.workspace.shop.units)
                 wrong = next(curve_faults(replace(self.now.source, curve=curve)), "")
                 if wrong:
                     raise ValueError(f"The curve {wrong}")

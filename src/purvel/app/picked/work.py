@@ -18,7 +18,8 @@ class SpellForm(Form):
         self.field(
             "At",
             ChoiceField(
-                "Where", [(None, "at no machine"), *((one.id, one.name) for one in self.desk.shop.things)]
+                "Where",
+                [(None, "at no machine"), *((one.id, one.name) for one in self.workspace.shop.things)],
             ),
             "thing",
         )

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.paths import Path, direction_at, length_of, point_along
-from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review import Answers, Figures
 from purvel.review.ducts.answers import DuctAnswers, chip_state
@@ -27,8 +27,7 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
     with flow and speed.
     """
     flows = {
-        network.layout.source_thing: set_named(network, chosen)
-        for network in answers.of(DuctAnswers).networks
+        network.layout.source_thing: set_of(network, chosen) for network in answers.of(DuctAnswers).networks
     }
     paths = answers.of(DuctAnswers).run_paths
     drawn: set[str] = set()
@@ -40,7 +39,7 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
             _pipe(sheet, segment.path, segment.diameter, state, segment.run == picked, segment.role == "hose")
             if state != "idle" and segment.length > 0.15:
                 text = f"{say.flow(one.segments[index].flow)}\n{say.speed(one.segments[index].speed)}"
-                sheet.letter(_beside(sheet, segment.path, text, _state_colour(sheet, state)))
+                sheet.label(_beside(sheet, segment.path, text, _state_colour(sheet, state)))
     for run in answers.shop.ducts.runs:
         if run.id not in drawn and len(paths[run.id]) > 1:
             _pipe(sheet, paths[run.id], run.diameter, "idle", run.id == picked, False)
@@ -50,9 +49,9 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
         _hoods(sheet, answers, network, flows[network.layout.source_thing], say)
 
 
-def set_named(network: NetworkResult, name: str | None) -> GateSetFlow:
-    """The gate set of this name; the first where there is none of it."""
-    return next((one for one in network.sets if one.id == name), network.sets[0])
+def set_of(network: NetworkResult, choice: str | None) -> GateSetFlow:
+    """The gate set with this id; the first where there is none."""
+    return next((one for one in network.sets if one.id == choice), network.sets[0])
 
 
 def state_key(sheet: Sheet, left: float, bottom: float) -> None:
@@ -61,19 +60,23 @@ def state_key(sheet: Sheet, left: float, bottom: float) -> None:
     states = list(STATE_WORDS)
     width = 52 + max(sheet.measure(word, 0.8) for word in STATE_WORDS.values())
     box = QRectF(left, bottom - row * len(states) - 8, width + 12, row * len(states) + 8)
-    sheet.painter.setPen(sheet.pen(sheet.look.rule, 1))
-    sheet.painter.setBrush(sheet.brush(sheet.look.sheet, 0.9))
+    sheet.painter.setPen(sheet.pen(sheet.palette.rule, 1))
+    sheet.painter.setBrush(sheet.brush(sheet.palette.sheet, 0.9))
     sheet.painter.drawRoundedRect(box, 3, 3)
     for number, state in enumerate(states):
         y = box.top() + 4 + row * (number + 0.5)
         _band(sheet, [QPointF(box.left() + 8, y), QPointF(box.left() + 44, y)], 7.0, state)
-        sheet.text(QPointF(box.left() + 52, y), STATE_WORDS[state], sheet.look.ink, factor=0.8, centre=False)
+        sheet.text(
+            QPointF(box.left() + 52, y), STATE_WORDS[state], sheet.palette.ink, factor=0.8, centre=False
+        )
     sheet.keep_clear(box, 3.0)
 
 
 def _state_colour(sheet: Sheet, state: str) -> str:
-    look = sheet.look
-    return {"moving": look.good, "slow": look.watch, "settling": look.stop, "idle": look.pencil}[state]
+    palette = sheet.palette
+    return {"moving": palette.good, "slow": palette.watch, "settling": palette.stop, "idle": palette.pencil}[
+        state
+    ]
 
 
 def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None:
@@ -82,7 +85,9 @@ def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None
     painter.drawPolyline(points)
     painter.setPen(
         sheet.pen(
-            sheet.look.metal if state != "idle" else sheet.look.sheet, width - 3.0, dashes=_DASHES[state]
+            sheet.palette.metal if state != "idle" else sheet.palette.sheet,
+            width - 3.0,
+            dashes=_DASHES[state],
         )
     )
     painter.drawPolyline(points)
@@ -91,37 +96,37 @@ def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None
 def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool, is_hose: bool) -> None:
     flat = [(p[0], p[1]) for p in path]
     width = max(4.0, diameter * sheet.scale * 0.8)
-    look = sheet.look
+    palette = sheet.palette
     if is_picked:
-        sheet.line(flat, sheet.pen(look.accent, width + 6))
+        sheet.line(flat, sheet.pen(palette.accent, width + 6))
     _band(sheet, [sheet.at(x, y) for x, y in flat], width, state)
     if is_hose:
-        sheet.line(flat, sheet.pen(look.ink, width * 0.9, dashes=(0.12, 0.5)))
+        sheet.line(flat, sheet.pen(palette.ink, width * 0.9, dashes=(0.12, 0.5)))
     for a, b in itertools.pairwise(path):
         ends = QRectF(sheet.at(a[0], a[1]), sheet.at(b[0], b[1])).normalized()
         sheet.keep_clear(ends.adjusted(-width / 2, -width / 2, width / 2, width / 2), 0.9)
         if hypot(b[0] - a[0], b[1] - a[1]) < 0.05 and abs(b[2] - a[2]) > 0.2:
             c = sheet.at(a[0], a[1])
             sheet.painter.setPen(sheet.pen(_state_colour(sheet, state), 2.0))
-            sheet.painter.setBrush(sheet.brush(look.sheet))
+            sheet.painter.setBrush(sheet.brush(palette.sheet))
             sheet.painter.drawEllipse(c, width * 0.6, width * 0.6)
             sheet.painter.drawEllipse(c, 1.5, 1.5)
 
 
-def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Word:
+def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Label:
     """The figures of a segment beside its longest piece, led back to it where they come to lie apart."""
     a, b = max(
         itertools.pairwise(path), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1])
     )
     width, height = sheet.size_of(text, 0.8, bold=True)
-    spots = []
+    spots: list[Spot] = []
     for away in (9.0, 30.0):
         for share in (0.5, 0.3, 0.7):
             spot = sheet.at(a[0] + share * (b[0] - a[0]), a[1] + share * (b[1] - a[1]))
             box = QRectF(spot.x() - away, spot.y() - away, 2 * away, 2 * away)
             spots += around(box, width, height)
     anchor = sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    return Word((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, rank=2, anchor=anchor)
+    return Label((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, rank=2, anchor=anchor)
 
 
 def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, GateSetFlow]) -> None:
@@ -139,8 +144,8 @@ def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, G
         corners = [
             middle + across * (i * reach) + along * (j * 3.5) for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1))
         ]
-        sheet.painter.setPen(sheet.pen(sheet.look.ink, 1.8))
-        sheet.painter.setBrush(sheet.brush(sheet.look.sheet if is_open else sheet.look.ink))
+        sheet.painter.setPen(sheet.pen(sheet.palette.ink, 1.8))
+        sheet.painter.setBrush(sheet.brush(sheet.palette.sheet if is_open else sheet.palette.ink))
         sheet.painter.drawPolygon(corners)
         if is_open:
             for j in (-1, 1):
@@ -169,11 +174,11 @@ def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetF
         wanted = end.fine_flow if fine else end.chips_flow
         share = flow.flow / wanted
         colour = (
-            sheet.look.good
+            sheet.palette.good
             if share >= 1
-            else sheet.look.watch
+            else sheet.palette.watch
             if flow.flow >= SHORT * end.chips_flow
-            else sheet.look.stop
+            else sheet.palette.stop
         )
         text = f"{say.flow(flow.flow)} of {say.flow(wanted)}"
         width, height = sheet.size_of(text, 0.8, bold=True)
@@ -183,8 +188,8 @@ def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetF
             *around(box.adjusted(-30, -30, 30, 30), width, height + 8),
             Spot(box.center()),
         )
-        sheet.letter(
-            Word(
+        sheet.label(
+            Label(
                 (text,),
                 spots,
                 colour,
@@ -203,7 +208,7 @@ def _bar(sheet: Sheet, share: float, colour: str) -> Callable[[QRectF], None]:
 
     def draw(box: QRectF) -> None:
         bar = QRectF(box.left(), box.bottom() + 1, box.width(), 4)
-        sheet.painter.fillRect(bar, sheet.brush(sheet.look.rule))
+        sheet.painter.fillRect(bar, sheet.brush(sheet.palette.rule))
         sheet.painter.fillRect(
             QRectF(bar.left(), bar.top(), bar.width() * min(1.0, share), 4), sheet.brush(colour)
         )

@@ -7,7 +7,7 @@ from math import atan2, ceil, floor, tan
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPainterPath
 
-from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
@@ -23,16 +23,16 @@ LONGEST_MITRE = 3.0  # wall thicknesses
 
 def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None = None) -> None:
     """Floor, walls, openings, fixtures; names and the walls' lengths in a system's units where one is named."""
-    look, walls, traverse = sheet.look, shell.sides, shell.traverse
+    palette, walls, traverse = sheet.palette, shell.sides, shell.traverse
     if traverse.corners:
-        sheet.fill(traverse.corners, sheet.brush(look.sheet), None)
+        sheet.fill(traverse.corners, sheet.brush(palette.sheet), None)
         ring = list(walls.values())
         for before, side, after in zip(ring[-1:] + ring, ring, ring[1:] + ring[:1]):
             _wall(sheet, before, side, after, picked == side.wall)
     elif len(traverse.raw) > 1:
-        sheet.line(traverse.raw, sheet.pen(look.wall, 5))
+        sheet.line(traverse.raw, sheet.pen(palette.wall, 5))
         if len(traverse.raw) > 2:
-            sheet.line([traverse.raw[-1], traverse.raw[0]], sheet.pen(look.mend, 2, dashes=(4, 4)))
+            sheet.line([traverse.raw[-1], traverse.raw[0]], sheet.pen(palette.mend, 2, dashes=(4, 4)))
     for opening in shell.room.openings:
         if opening.wall in walls:
             _opening(sheet, opening, walls[opening.wall], opening.id == picked)
@@ -46,7 +46,7 @@ def _wall(sheet: Sheet, before: Side, side: Side, after: Side, is_picked: bool) 
     """A wall's thickness, mitred into its neighbours."""
     far, near = side.length + _mitre(side, after), -_mitre(before, side)
     quad = [side.start, side.end, side.at(far, WALL), side.at(near, WALL)]
-    colour = sheet.look.accent if is_picked else sheet.look.wall
+    colour = sheet.palette.accent if is_picked else sheet.palette.wall
     sheet.fill(quad, sheet.brush(colour), sheet.pen(colour, 1.0))
     sheet.keep_clear(sheet.polygon(quad).boundingRect(), 2.0)
 
@@ -62,7 +62,7 @@ def _mitre(one: Side, following: Side) -> float:
 
 
 def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
-    look = sheet.look
+    palette = sheet.palette
     near, far = one.offset, one.offset + one.width
     hole = [
         side.at(near, -0.005),
@@ -70,8 +70,8 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         side.at(far, WALL + 0.005),
         side.at(near, WALL + 0.005),
     ]
-    line = look.accent if is_picked else look.wall
-    sheet.fill(hole, sheet.brush(look.sheet), None)
+    line = palette.accent if is_picked else palette.wall
+    sheet.fill(hole, sheet.brush(palette.sheet), None)
     for jamb in (near, far):
         sheet.line([side.at(jamb, 0), side.at(jamb, WALL)], sheet.pen(line, 2.5))
     if one.kind == "window":
@@ -81,14 +81,14 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         arc = swing(one, side)
         if not arc.is_empty:
             ring = list(arc.exterior.coords)[:-1]
-            sheet.fill(ring, sheet.brush(look.pencil, 0.10), sheet.pen(look.pencil, 1.0, dashes=(3, 3)))
+            sheet.fill(ring, sheet.brush(palette.pencil, 0.10), sheet.pen(palette.pencil, 1.0, dashes=(3, 3)))
             sheet.line([ring[0], ring[-1]], sheet.pen(line, 2.5))
         else:
             hinge, free = (near, far) if one.hinge == "start" else (far, near)
             sheet.line([side.at(hinge, WALL), side.at(hinge, WALL + one.width)], sheet.pen(line, 2.5))
             sheet.line(
                 [side.at(hinge, WALL + one.width), side.at(free, WALL)],
-                sheet.pen(look.pencil, 1.0, dashes=(3, 3)),
+                sheet.pen(palette.pencil, 1.0, dashes=(3, 3)),
             )
     elif one.kind == "sliding":
         sheet.line(
@@ -100,7 +100,7 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
     else:
         depth = one.head if one.kind == "roll-up" else 0.6 * one.head
         shadow = [side.at(near), side.at(far), side.at(far, -depth), side.at(near, -depth)]
-        sheet.fill(shadow, None, sheet.pen(look.pencil, 1.0, dashes=(8, 4)))
+        sheet.fill(shadow, None, sheet.pen(palette.pencil, 1.0, dashes=(8, 4)))
         style = sheet.pen(line, 2.0, dashes=(2, 2)) if one.is_open else sheet.pen(line, 4)
         sheet.line([side.at(near, WALL / 2), side.at(far, WALL / 2)], style)
     if one.is_open or one.entry:
@@ -108,11 +108,11 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         spots = tuple(
             Spot(sheet.at(*side.at((near + far) / 2, away))) for away in (WALL + 0.2, WALL + 0.45, -0.25)
         )
-        sheet.letter(
-            Word(
+        sheet.label(
+            Label(
                 (", ".join(words),),
                 spots,
-                look.good if one.is_open else look.pencil,
+                palette.good if one.is_open else palette.pencil,
                 factor=0.8,
                 bold=one.is_open,
                 plate=True,
@@ -122,37 +122,44 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
 
 
 def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named: bool) -> None:
-    look = sheet.look
+    palette = sheet.palette
     corners = footprint(one)
     box = sheet.polygon(corners).boundingRect()
     middle = sheet.at(one.x, one.y)
     if one.kind == "parking bay":
-        sheet.fill(corners, None, sheet.pen(look.accent if is_picked else look.pencil, 1.5, dashes=(10, 6)))
+        sheet.fill(
+            corners, None, sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
+        )
         inside = [
             Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box)
             for share in (0.5, 0.25, 0.75, 0.12, 0.9)
         ]
-        sheet.letter(
-            Word(
-                (one.name or "parking bay",), tuple(inside), look.pencil, factor=0.85, rank=4, must=is_picked
+        sheet.label(
+            Label(
+                (one.name or "parking bay",),
+                tuple(inside),
+                palette.pencil,
+                factor=0.85,
+                rank=4,
+                must=is_picked,
             )
         )
         return
-    line = sheet.pen(look.accent if is_picked else look.wall, 2.5 if is_picked else 1.5)
-    sheet.fill(corners, sheet.brush(look.wall if one.kind in ("post", "chimney") else look.metal), line)
+    line = sheet.pen(palette.accent if is_picked else palette.wall, 2.5 if is_picked else 1.5)
+    sheet.fill(corners, sheet.brush(palette.wall if one.kind in ("post", "chimney") else palette.metal), line)
     sheet.keep_clear(box, 1.5, one.id)
     if one.kind == "panel":
         space = panel_space(one, shell)
-        hatch = sheet.brush(look.stop, 0.35, Qt.BrushStyle.BDiagPattern)
-        sheet.fill(list(space.exterior.coords), hatch, sheet.pen(look.stop, 1.0, dashes=(3, 3)))
+        hatch = sheet.brush(palette.stop, 0.35, Qt.BrushStyle.BDiagPattern)
+        sheet.fill(list(space.exterior.coords), hatch, sheet.pen(palette.stop, 1.0, dashes=(3, 3)))
     if one.flame:
         _flame(sheet, middle)
     if is_picked or (named and one.name):
         name = one.name or one.kind
         spots = around(box, *sheet.size_of(name, 0.8))
-        colour = look.ink if is_picked else look.pencil
-        sheet.letter(
-            Word(
+        colour = palette.ink if is_picked else palette.pencil
+        sheet.label(
+            Label(
                 (name,),
                 spots,
                 colour,
@@ -170,17 +177,17 @@ def _flame(sheet: Sheet, c: QPointF) -> None:
     flame = QPainterPath(QPointF(c.x(), c.y() - 10))
     flame.cubicTo(c.x() + 12, c.y() + 2, c.x() + 4, c.y() + 10, c.x(), c.y() + 10)
     flame.cubicTo(c.x() - 6, c.y() + 10, c.x() - 9, c.y() + 2, c.x(), c.y() - 10)
-    sheet.painter.setPen(sheet.pen(sheet.look.stop, 1.8))
-    sheet.painter.setBrush(sheet.brush(sheet.look.sheet))
+    sheet.painter.setPen(sheet.pen(sheet.palette.stop, 1.8))
+    sheet.painter.setBrush(sheet.brush(sheet.palette.sheet))
     sheet.painter.drawPath(flame)
     sheet.keep_clear(QRectF(c.x() - 12, c.y() - 12, 24, 24), 2.0)
 
 
 def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
-    look, trip, walls = sheet.look, shell.traverse, shell.sides
+    palette, trip, walls = sheet.palette, shell.traverse, shell.sides
     for index, wall in enumerate(shell.room.walls):
         text = f"{wall.id}  {format_length(wall.length, system)}{' paced' if wall.how == 'paced' else ''}"
-        colour = look.mend if wall.id in trip.suspects else look.ink
+        colour = palette.mend if wall.id in trip.suspects else palette.ink
         if wall.id in walls:
             side = walls[wall.id]
             away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
@@ -189,7 +196,7 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
                 Spot(sheet.at(*side.at(side.length * share, away)), upright)
                 for share in (0.5, 0.4, 0.6, 0.3, 0.7, 0.2, 0.8)
             )
-            sheet.letter(Word((text,), spots, colour, factor=0.87, bold=True, rank=0))
+            sheet.label(Label((text,), spots, colour, factor=0.87, bold=True, rank=0))
         else:
             a, b = trip.raw[index], trip.raw[index + 1]
             sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), text, colour, bold=True, plate=True)
@@ -198,7 +205,7 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
         sheet.text(
             sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
             f"{Figures(system).length(trip.gap_length)} still open",
-            look.mend,
+            palette.mend,
             bold=True,
             plate=True,
         )
@@ -207,7 +214,7 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
 def paper_grid(sheet: Sheet, width: int, height: int, step: float) -> None:
     """Squared paper."""
     x0, y0 = -sheet.origin.x() / sheet.scale, (sheet.origin.y() - height) / sheet.scale
-    pen = sheet.pen(sheet.look.rule, 0.6)
+    pen = sheet.pen(sheet.palette.rule, 0.6)
     sheet.painter.setPen(pen)
     for k in range(floor(x0 / step), ceil((x0 + width / sheet.scale) / step) + 1):
         x = sheet.at(k * step, 0).x()
@@ -222,5 +229,5 @@ def mark(sheet: Sheet, point: Point) -> None:
     c = sheet.at(*point)
     sheet.painter.setBrush(Qt.BrushStyle.NoBrush)
     for radius, width in ((16, 3.0), (22, 1.2)):
-        sheet.painter.setPen(sheet.pen(sheet.look.accent, width))
+        sheet.painter.setPen(sheet.pen(sheet.palette.accent, width))
         sheet.painter.drawEllipse(c, radius, radius)

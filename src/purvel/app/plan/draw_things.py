@@ -7,7 +7,7 @@ from math import cos, radians, sin
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPolygonF
 
-from purvel.app.plan.lettering import Spot, Word, around
+from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
 from purvel.libraries import np
@@ -43,15 +43,15 @@ def things(
 def _thing(
     sheet: Sheet, thing: Thing, outline: QPolygonF, is_picked: bool, edge: str | None, quiet: bool
 ) -> None:
-    look = sheet.look
+    palette = sheet.palette
     kind = kinds().get(thing.kind)
     if thing.source or thing.cleaner:
-        body = look.metal
+        body = palette.metal
     else:
-        body = look.storage if kind is None or kind.group != "Machines" else look.wood
+        body = palette.storage if kind is None or kind.group != "Machines" else palette.wood
     overhead = thing.z > OVERHEAD
     pen = sheet.pen(
-        look.accent if is_picked else edge or look.wood_edge,
+        palette.accent if is_picked else edge or palette.wood_edge,
         3.0 if is_picked or edge else 1.6,
         dashes=(5, 3) if overhead else (),
     )
@@ -67,40 +67,41 @@ def _thing(
         x, y = inlet[0] + STUB / 2 * cos(facing), inlet[1] + STUB / 2 * sin(facing)
         sheet.fill(
             rectangle(x, y, thing.angle + thing.source.inlet_direction, STUB, thing.source.inlet_diameter),
-            sheet.brush(look.metal),
+            sheet.brush(palette.metal),
             pen,
         )
     if thing.stand is not None:
         x, y = thing.spot(0.0, -thing.depth / 2 + 0.05)
         ux, uy = cos(radians(thing.angle)), sin(radians(thing.angle))
         sheet.line(
-            [(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)], sheet.pen(look.wood_edge, 3.0)
+            [(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)],
+            sheet.pen(palette.wood_edge, 3.0),
         )
     if thing.wheels and not overhead:
         for sx in (-1, 1):
             for sy in (-1, 1):
                 c = sheet.at(*thing.spot(sx * (thing.width / 2 - 0.06), sy * (thing.depth / 2 - 0.06)))
-                sheet.painter.setPen(sheet.pen(look.wood_edge, 1.0))
-                sheet.painter.setBrush(sheet.brush(look.sheet, 0.6))
+                sheet.painter.setPen(sheet.pen(palette.wood_edge, 1.0))
+                sheet.painter.setBrush(sheet.brush(palette.sheet, 0.6))
                 sheet.painter.drawEllipse(c, 2.5, 2.5)
 
 
 def _feed_arrow(sheet: Sheet, thing: Thing) -> None:
     """The cutter line and which way the stock goes."""
     assert thing.feed is not None
-    look = sheet.look
+    palette = sheet.palette
     x, y = thing.spot(thing.feed.x, thing.feed.y)
     direction = radians(thing.angle + thing.feed.direction)
     across = (-sin(direction) * 0.13, cos(direction) * 0.13)
-    sheet.line([(x - across[0], y - across[1]), (x + across[0], y + across[1])], sheet.pen(look.ink, 1.2))
+    sheet.line([(x - across[0], y - across[1]), (x + across[0], y + across[1])], sheet.pen(palette.ink, 1.2))
     tip = (x + 0.16 * cos(direction), y + 0.16 * sin(direction))
-    sheet.line([(x, y), tip], sheet.pen(look.ink, 2.0))
+    sheet.line([(x, y), tip], sheet.pen(palette.ink, 2.0))
     for turn in (150, -150):
         wing = (
             tip[0] + 0.07 * cos(direction + radians(turn)),
             tip[1] + 0.07 * sin(direction + radians(turn)),
         )
-        sheet.line([tip, wing], sheet.pen(look.ink, 2.0))
+        sheet.line([tip, wing], sheet.pen(palette.ink, 2.0))
     ends = sheet.polygon([(x - across[0], y - across[1]), (x + across[0], y + across[1]), tip]).boundingRect()
     sheet.keep_clear(ends.adjusted(-3, -3, 3, 3), 2.5)
 
@@ -113,11 +114,11 @@ def _name(sheet: Sheet, thing: Thing, box: QRectF, is_picked: bool) -> None:
     if len(words) > 1:
         middle = (len(words) + 1) // 2
         texts.append(" ".join(words[:middle]) + "\n" + " ".join(words[middle:]))
-    sheet.letter(
-        Word(
+    sheet.label(
+        Label(
             tuple(texts),
             (*_inside(box), *around(box, *sheet.size_of(texts[-1], 0.8))),
-            sheet.look.ink,
+            sheet.palette.ink,
             factor=0.8,
             bold=is_picked,
             plate=is_picked,
@@ -148,8 +149,8 @@ def standing(sheet: Sheet, thing: Thing) -> None:
     if zone is not None:
         sheet.fill(
             zone,
-            sheet.brush(sheet.look.pencil, 0.45, Qt.BrushStyle.Dense7Pattern),
-            sheet.pen(sheet.look.pencil, 1.0, dashes=(2, 3)),
+            sheet.brush(sheet.palette.pencil, 0.45, Qt.BrushStyle.Dense7Pattern),
+            sheet.pen(sheet.palette.pencil, 1.0, dashes=(2, 3)),
         )
 
 
@@ -157,8 +158,8 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     """The free strip in and out of a machine, hatched; what stops it is marked, and the longest board is
     lettered when picked.
     """
-    look = sheet.look
-    colour = look.good if one.fits else look.mend
+    palette = sheet.palette
+    colour = palette.good if one.fits else palette.mend
     c, s = cos(radians(one.direction)), sin(radians(one.direction))
     reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
 
@@ -182,8 +183,8 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     if not strong:
         text = Figures(shop.units).length(one.longest_board)
         spots = around(box, *sheet.size_of(text, 0.8, bold=True))
-        sheet.letter(
-            Word(
+        sheet.label(
+            Label(
                 (text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing
             )
         )
@@ -194,7 +195,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     board = min(one.longest_board, one.stock_length)
     if board > 0.05:
         plank = [along(-board, -half), along(0.0, -half), along(0.0, half), along(-board, half)]
-        sheet.fill(plank, sheet.brush(look.wood, 0.9), sheet.pen(look.wood_edge, 1.2))
+        sheet.fill(plank, sheet.brush(palette.wood, 0.9), sheet.pen(palette.wood_edge, 1.2))
         sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
     for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
         _run_length(
@@ -206,8 +207,8 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
             colour,
         )
     text = f"longest board {Figures(shop.units).length(one.longest_board)}"
-    sheet.letter(
-        Word(
+    sheet.label(
+        Label(
             (text,),
             around(box, *sheet.size_of(text, 1.0, bold=True)),
             colour,
@@ -225,8 +226,8 @@ def _run_length(
 ) -> None:
     if run.length > 0.3:
         text = f"{word} {Figures(shop.units).length(run.length)}"
-        sheet.letter(
-            Word(
+        sheet.label(
+            Label(
                 (text,),
                 tuple(Spot(middle) for middle in middles),
                 colour,
@@ -244,17 +245,17 @@ def distances(
     """The distances to the two nearest walls that are not parallel; the one to the `wanted` wall stands out."""
     for wall, distance, on_thing, on_wall in wall_distances(item, shell):
         if distance > 0.005:
-            colour = sheet.look.accent if wanted in (None, wall) else sheet.look.pencil
+            colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil
             sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
 
 
 def ghost(sheet: Sheet, corners: np.ndarray) -> None:
     """Where something stood before a previewed move."""
-    sheet.fill(corners, None, sheet.pen(sheet.look.accent, 1.5, dashes=(4, 4)))
+    sheet.fill(corners, None, sheet.pen(sheet.palette.accent, 1.5, dashes=(4, 4)))
 
 
 def cleaner_cone(sheet: Sheet, thing: Thing) -> None:
     """Which way a cleaner blows."""
     for off in (-0.15, 0.0, 0.15):
         a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + 0.5, off * 2.2)
-        sheet.line([a, b], sheet.pen(sheet.look.air_mid, 1.8, dashes=(4, 2)))
+        sheet.line([a, b], sheet.pen(sheet.palette.air_mid, 1.8, dashes=(4, 2)))

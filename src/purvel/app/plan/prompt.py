@@ -3,10 +3,11 @@
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
-from PySide6.QtCore import QPointF, Qt, Signal
+from PySide6.QtCore import QEvent, QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
 
+from purvel.app.signals import Event
 from purvel.quantities import LengthError, parse_length
 from purvel.quantities.systems import System
 
@@ -23,11 +24,13 @@ class Choice:
 class LengthPrompt(QFrame):
     """A small field: Enter takes the length, Tab goes to the next choice, Esc leaves it."""
 
-    refused = Signal(str)
+    _refused = Signal(object)
     done = Signal()
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self._around = parent
+        self.refused: Event[str] = Event(self._refused)
         self.setObjectName("card")
         self._choices: Sequence[Choice] = ()
         self._number = 0
@@ -58,7 +61,7 @@ class LengthPrompt(QFrame):
         self._say()
         self.setFixedWidth(max(270, pixels * 20))
         self.adjustSize()
-        around = self.parentWidget().rect()
+        around = self._around.rect()
         x = min(spot.x() + 24, around.width() - self.width() - 6)
         y = min(max(4.0, spot.y() - self.height() - 16), around.height() - self.height() - 6)
         self.move(round(max(4.0, x)), round(y))
@@ -70,13 +73,13 @@ class LengthPrompt(QFrame):
     def _say(self) -> None:
         more = ";  Tab: another wall" if len(self._choices) > 1 else ""
         self.words.setText(f"{self.chosen.words}{more}")
-        self.parentWidget().update()
+        self._around.update()
 
     def _refuse(self, refused: bool) -> None:
         self.line.setProperty("refused", refused)
         self.line.style().polish(self.line)
 
-    def eventFilter(self, watched: object, event: object) -> bool:
+    def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
             if event.key() == Qt.Key.Key_Tab:
                 self._number += 1

@@ -10,9 +10,8 @@ from functools import lru_cache
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from purvel.app.application import FAMILY
-from purvel.app.plan.lettering import SKIP, Board, Obstacle, Spot, Word
-from purvel.app.theme import Look
+from purvel.app.plan.label_layout import SKIP, Label, LabelLayout, Obstacle, Spot
+from purvel.app.theme import FAMILY, Palette
 
 Point = tuple[float, float]
 
@@ -45,10 +44,18 @@ def shortened(text: str, font: QFont, width: float) -> str:
 class Sheet:
     """A painter with a scale: plan metres (y up) to device units (y down)."""
 
-    def __init__(self, painter: QPainter, look: Look, scale: float, origin: QPointF, pixels: int) -> None:
-        self.painter, self.look, self.scale, self.origin, self.pixels = painter, look, scale, origin, pixels
-        self._words: list[Word] = []
-        self._board = Board()
+    def __init__(
+        self, painter: QPainter, palette: Palette, scale: float, origin: QPointF, pixels: int
+    ) -> None:
+        self.painter, self.palette, self.scale, self.origin, self.pixels = (
+            painter,
+            palette,
+            scale,
+            origin,
+            pixels,
+        )
+        self._words: list[Label] = []
+        self._board = LabelLayout()
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -129,7 +136,7 @@ class Sheet:
         box = QRectF(-width / 2 if centre else 0.0, -height / 2, width, height)
         if plate:
             painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(self.brush(self.look.sheet, 0.88))
+            painter.setBrush(self.brush(self.palette.sheet, 0.88))
             painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3)
         painter.setFont(self.font(factor, bold=bold))
         painter.setPen(QColor(colour))
@@ -156,22 +163,22 @@ class Sheet:
             QPointF(8.0, self.pixels), text, colour, factor=factor, bold=True, centre=False
         ).right()
 
-    def letter(self, word: Word) -> None:
-        """Keeps a word until `set_words`, when it is set where it covers least."""
+    def label(self, word: Label) -> None:
+        """Keeps a word until `set_labels`, when it is set where it covers least."""
         self._words.append(word)
 
     def keep_clear(self, box: QRectF, weight: float = 1.0, owner: str = "") -> None:
         """Words keep off this box; what it belongs to does not mind its own name."""
         self._board.keep_clear(Obstacle(box, weight, owner))
 
-    def set_words(self) -> None:
+    def set_labels(self) -> None:
         """Sets all kept words, the lowest rank first."""
         page = QRectF(self.painter.viewport())
         for word in sorted(self._words, key=lambda one: one.rank):
             self._set(word, page)
         self._words.clear()
 
-    def _set(self, word: Word, page: QRectF) -> None:
+    def _set(self, word: Label, page: QRectF) -> None:
         ways = [(text, spot) for text in word.texts for spot in word.spots]
         if not ways:
             return
@@ -202,7 +209,7 @@ class Sheet:
         if word.then is not None:
             word.then(box)
 
-    def _lead(self, word: Word, spot: Spot) -> None:
+    def _lead(self, word: Label, spot: Spot) -> None:
         assert word.anchor is not None
         away = spot.middle - word.anchor
         if away.manhattanLength() > self.pixels * 3.2:

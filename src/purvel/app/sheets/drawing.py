@@ -7,11 +7,10 @@ from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSize, QSizeF
 from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDocument
 from PySide6.QtSvg import QSvgGenerator
 
-from purvel.app.application import FAMILY
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.app.stages import ENTRIES
-from purvel.app.theme import LIGHT
+from purvel.app.theme import FAMILY, LIGHT
 from purvel.review import Figures, Grade, Review, review
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Table
@@ -36,7 +35,7 @@ def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Pa
     origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
     sheet = Sheet(painter, LIGHT, scale, origin, pixels)
     page.draw(sheet, checked.answers)
-    sheet.set_words()
+    sheet.set_labels()
 
 
 def _pages(checked: Review) -> list[Page]:
@@ -84,7 +83,7 @@ def draw_binder(shop: Shop, path: Path) -> None:
         _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, drawn)
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
-    document.setHtml(_words(checked))
+    document.setHtml(binder_text(checked))
     document.documentLayout().setPaintDevice(writer)
     document.setPageSize(QSizeF(page.width(), page.height()))
     for number in range(document.pageCount()):
@@ -115,7 +114,8 @@ def _html(painter: QPainter, page: QRectF, html: str) -> None:
     document.drawContents(painter)
 
 
-def _words(checked: Review) -> str:
+def binder_text(checked: Review) -> str:
+    """What the binder says in words, as HTML: the tables and the findings of every stage."""
     say = Figures(checked.shop.units)
     pieces = [_table(table) for stage in STAGES for table in stage.tables(checked.answers, say)]
     pieces.append("<h1>Findings</h1>")

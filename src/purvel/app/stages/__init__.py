@@ -45,24 +45,23 @@ ENTRIES = (
 )
 
 
-def number_of(key: str) -> int:
-    """Where the stage with these findings stands."""
-    return next(number for number, entry in enumerate(ENTRIES) if entry.key == key)
+def entry_of(key: str) -> Entry:
+    """The entry of the stage with this key."""
+    return next(entry for entry in ENTRIES if entry.key == key)
 
 
 class Stages:
-    """The stages by number, made by `make` when first asked for."""
+    """The stages by key, made by `make` when first asked for."""
 
     def __init__(self, make: "Callable[[type[Stage]], Stage]") -> None:
         self._make = make
-        self._made: dict[int, Stage] = {}
+        self._made: dict[str, Stage] = {}
 
-    def __getitem__(self, number: int) -> "Stage":
-        if number not in self._made:
-            entry = ENTRIES[number]
-            module = import_module(f"purvel.app.stages.{entry.key}.stage")
-            self._made[number] = self._make(getattr(module, entry.maker))
-        return self._made[number]
+    def __getitem__(self, key: str) -> "Stage":
+        if key not in self._made:
+            module = import_module(f"purvel.app.stages.{key}.stage")
+            self._made[key] = self._make(getattr(module, entry_of(key).maker))
+        return self._made[key]
 
     def made(self) -> "Iterable[Stage]":
         """Those that there are so far."""

@@ -1,24 +1,25 @@
-"""What the stages share: the desk, the bench, and tools that do nothing until a stage has one."""
+"""What the stages share: one way to be shown, and tools that do nothing until a stage has one."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PySide6.QtCore import QObject, Qt, Signal
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QLayout, QMenu, QToolButton, QWidget
+from PySide6.QtWidgets import QMenu, QToolButton, QWidget
 
-from purvel.app.desk import Desk
-from purvel.app.plan.hands import Grip
+from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.prompt import Choice
 from purvel.app.plan.sheet import Sheet
-from purvel.app.reviewing import ReviewBench
+from purvel.app.reviews import Reviews
 from purvel.app.stages import Entry
-from purvel.app.theme import LIGHT, Look
-from purvel.app.widgets.fields import TextField
+from purvel.app.theme import Theme
+from purvel.app.view import View
 from purvel.app.widgets.flow import FlowRow
-from purvel.review import Answers, Figures, Grade
+from purvel.app.workspace import Workspace
+from purvel.review import Answers, Figures, Grade, Review
+from purvel.shop import Shop
 
 
 class Stage(QObject):
-    """One stage; `entry` is its place in the list."""
+    """One stage; `entry` is its place in the list. What is shown comes in by `show` and by nothing else."""
 
     tool_changed = Signal()
 
@@ -26,32 +27,41 @@ class Stage(QObject):
     takes_fixtures = False
     edge_lines = 0.6  # lines of lettering that the plan keeps free round the room
 
-    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
-        super().__init__(desk)
-        self.desk, self.bench = desk, bench
-        self.look: Look = LIGHT
-        self.pixels = 15
+    def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
+        super().__init__(workspace)
+        self.workspace, self.reviews, self.theme = workspace, reviews, theme
+        self.shop, self.review, self.view = workspace.shown, reviews.latest, workspace.view.now
         self.strip = FlowRow()
         self.strip.setObjectName("strip")
         self.strip.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.row = self.strip.row
         self.instrument: QWidget = QWidget()
+        self._built_for: tuple[object, ...] = ()
+
+    def show(self, shop: Shop, review: Review, view: View) -> None:
+        """Shows a shop as it is now, the latest review, which may be of an earlier one, and what is looked at."""
+        self.shop, self.review, self.view = shop, review, view
+        wanted = (shop.units, self.theme.pixels, self.theme.palette)
+        if wanted != self._built_for:
+            self._built_for = wanted
+            self.rebuild()
+        self.refresh()
 
     @property
     def say(self) -> Figures:
         """Figures in the reader's units."""
-        return Figures(self.desk.shown.units)
+        return Figures(self.workspace.shown.units)
 
     def answers(self) -> Answers:
         """Answers that follow the hand."""
-        return self.bench.quick()
+        return self.reviews.answers()
 
     def trouble(self) -> dict[str, str]:
         """Edge colours of what a Stop or Mend of this stage is about."""
         found: dict[str, str] = {}
-        for finding in self.bench.latest.of(self.entry.key):  # type: ignore[arg-type]
+        for finding in self.review.of(self.entry.key):
             if finding.grade <= Grade.MEND and finding.where.items:
-                found.setdefault(finding.where.items[0], self.look.grade(finding.grade))
+                found.setdefault(finding.where.items[0], self.theme.palette.grade(finding.grade))
         return found
 
     # ---- for the plan
@@ -78,13 +88,13 @@ class Stage(QObject):
         """What a length typed on the plan can be for the held tool."""
         return []
 
-    def grip_at(self, x: float, y: float) -> Grip | None:
+    def handle_at(self, x: float, y: float) -> DragHandle | None:
         """What only this stage can take hold of at a point."""
         return None
 
     def pickable(self) -> list[str]:
         """What N goes through."""
-        return [thing.id for thing in self.desk.shop.things]
+        return [thing.id for thing in self.workspace.shop.things]
 
     def tool_hint(self) -> str:
         """What the held tool waits for."""
@@ -96,22 +106,15 @@ class Stage(QObject):
 
     # ---- for the window
 
-    def refresh(self) -> None:
-        """The shop, its review, or what is picked changed."""
-
-    def dress(self, look: Look, pixels: int) -> None:
-        """Takes on a theme and a text size."""
-        self.look, self.pixels = look, pixels
-
     def rebuild(self) -> None:
-        """Makes controls that depend on units anew."""
+        """Makes controls that depend on units and on the size of text anew."""
+
+    def refresh(self) -> None:
+        """Shows in its controls and its instrument what `show` brought."""
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         """What Ctrl+K can find here."""
         return []
-
-    def show_gate_set(self, gate_set: str | None) -> None:
-        """Shows the gate choice that an open finding speaks of."""
 
     def begin(self) -> None:
         """Puts the keyboard where work begins in an empty shop."""
@@ -121,22 +124,15 @@ class Stage(QObject):
 
     # ---- building strips
 
-    def pair(self, text: str, widget: QWidget, row: QLayout | None = None) -> None:
-        """A control with the small word before it in the strip, or in another row; the two stay together."""
-        both = QWidget()
-        inside = QHBoxLayout(both)
-        inside.setContentsMargins(0, 0, 0, 0)
-        inside.setSpacing(6)
-        word = QLabel(text)
-        word.setObjectName("small")
-        inside.addWidget(word)
-        inside.addWidget(widget)
-        if isinstance(widget, TextField):
-            widget.float_refusal()
-        (self.row if row is None else row).addWidget(both)
+    def pair(self, text: str, widget: QWidget) -> None:
+        """A control in the strip with the small word before it."""
+        self.strip.add_pair(text, widget)
 
     def menu_button(
-        self, text: str, entries: list[tuple[str, Callable[[], object]]], groups: list[str] | None = None
+        self,
+        text: str,
+        entries: Sequence[tuple[str, Callable[[], object]]],
+        groups: Sequence[str] | None = None,
     ) -> QToolButton:
         """A button that opens a menu of things to add, in a menu of its own for each of the `groups` that the
         entries belong to.

@@ -4,9 +4,10 @@ Document to field with signals blocked, field to edit; a refused text stays, say
 """
 
 from collections.abc import Callable, Container, Sequence
+from typing import Generic, TypeVar
 
 from PySide6.QtCore import QEvent, QSignalBlocker, QSize, Qt, Signal
-from PySide6.QtGui import QKeyEvent, QKeySequence
+from PySide6.QtGui import QHideEvent, QKeyEvent, QKeySequence, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -23,6 +24,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from purvel.app.signals import Event
 from purvel.quantities import (
     LengthError,
     Unit,
@@ -35,6 +37,8 @@ from purvel.quantities import (
 )
 from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
+
+T = TypeVar("T")
 
 
 class Line(QLineEdit):
@@ -51,19 +55,20 @@ class Line(QLineEdit):
         return super().event(event)
 
 
-class TextField(QWidget):
+class TextField(QWidget, Generic[T]):
     """A line of text that is read when Enter is pressed or the field is left. `read` raises ValueError with
     one sentence to refuse.
     """
 
-    entered = Signal(object)
+    _entered = Signal(object)
 
     def __init__(
-        self, name: str, read: Callable[[str], object], write: Callable[[object], str], hint: str = ""
+        self, name: str, read: Callable[[str], T], write: Callable[[T], str], hint: str = ""
     ) -> None:
         super().__init__()
+        self.name = name
+        self.entered: Event[T] = Event(self._entered)
         self._read, self._write = read, write
-        self._value: object = None
         self.line = Line()
         self.line.setAccessibleName(name)
         self.line.setToolTip(hint)
@@ -81,12 +86,11 @@ class TextField(QWidget):
         self._floats = False
         self.may_be_blank = False  # a blank field then means that nothing is entered
         self.setFocusProxy(self.line)
-        self.line.editingFinished.connect(self.finish)
-        self.line.textEdited.connect(lambda: self._say(""))
+        self.line.editingFinished.connect(lambda: self.finish())
+        self.line.textEdited.connect(lambda _: self._say(""))
 
-    def show_value(self, value: object) -> None:
+    def show_value(self, value: T) -> None:
         """Shows a value of the document, unless the field is being typed in."""
-        self._value = value
         if self.line.hasFocus() and self.line.isModified():
             return
         with QSignalBlocker(self.line):
@@ -96,28 +100,35 @@ class TextField(QWidget):
                 self.line.home(False)  # a text that is too long shows its beginning
         self._say("")
 
-    def finish(self) -> None:
-        """Reads what was typed, as Enter does."""
-        if not self.line.isModified() or (self.may_be_blank and not self.line.text().strip()):
-            return
+    def read(self) -> T | None:
+        """The value of what stands in the field; None where it is refused, which it then says."""
         try:
             value = self._read(self.line.text())
         except ValueError as exc:
             self._say(str(exc))
-            return
-        self.line.setModified(False)
+            return None
         self._say("")
-        self._value = value
+        return value
+
+    def finish(self) -> bool:
+        """Takes what was typed, as Enter does; False where it was refused."""
+        if not self.line.isModified() or (self.may_be_blank and not self.line.text().strip()):
+            return True
+        value = self.read()
+        if value is None:
+            return False
+        self.line.setModified(False)
         with QSignalBlocker(self.line):
             self.line.setText(self._write(value))
         self.entered.emit(value)
+        return True
 
     def float_refusal(self) -> None:
         """Lets the refusal hang over what is below, for fields in a row that is not to move."""
         self._floats = True
         self.refusal.setObjectName("overlay")
 
-    def hideEvent(self, event: object) -> None:
+    def hideEvent(self, event: QHideEvent) -> None:
         if self._floats:
             self.refusal.hide()
 
@@ -135,7 +146,7 @@ class TextField(QWidget):
             self.line.style().polish(self.line)
 
 
-def length_field(name: str, system: System, *, least: float = 0.0, most: float = 200.0) -> TextField:
+def length_field(name: str, system: System, *, least: float = 0.0, most: float = 200.0) -> TextField[float]:
     """A field for a length [m], typed as on a tape, within bounds."""
 
     def read(text: str) -> float:
@@ -146,10 +157,10 @@ def length_field(name: str, system: System, *, least: float = 0.0, most: float =
             )
         return value
 
-    return TextField(name, read, lambda value: format_length(float(str(value)), system), accepted(system))
+    return TextField(name, read, lambda value: format_length(value, system), accepted(system))
 
 
-def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextField:
+def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextField[float]:
     """A field for an SI value shown in `unit`, within bounds."""
 
     def read(text: str) -> float:
@@ -158,12 +169,10 @@ def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextF
             raise UnitError(f"{name}: from {format_number(least, unit)} to {format_number(most, unit)}.")
         return value
 
-    return TextField(
-        name, read, lambda value: format_number(float(str(value)), unit), f"A number is {unit.label}."
-    )
+    return TextField(name, read, lambda value: format_number(value, unit), f"A number is {unit.label}.")
 
 
-def number_field(name: str, unit: str, *, least: float, most: float, decimals: int = 1) -> TextField:
+def number_field(name: str, unit: str, *, least: float, most: float, decimals: int = 1) -> TextField[float]:
     """A field for a plain number with a unit written behind it."""
 
     def read(text: str) -> float:
@@ -179,13 +188,15 @@ def number_field(name: str, unit: str, *, least: float, most: float, decimals: i
             raise ValueError(f"{name}: from {least:g} to {most:g} {unit}.")
         return value
 
-    def write(value: object) -> str:
-        return f"{round(float(str(value)), decimals):g} {unit}".strip()
+    def write(value: float) -> str:
+        return f"{round(value, decimals):g} {unit}".strip()
 
     return TextField(name, read, write)
 
 
-def text_field(name: str, most: int = 200, *, needed: bool = False, taken: Container[str] = ()) -> TextField:
+def text_field(
+    name: str, most: int = 200, *, needed: bool = False, taken: Container[str] = ()
+) -> TextField[str]:
     """A field for a name of at most `most` letters that is not among those `taken`, and not empty where it is
     `needed`.
     """
@@ -216,7 +227,7 @@ class NameBox(QCheckBox):
     def minimumSizeHint(self) -> QSize:
         return QSize(60, super().minimumSizeHint().height())
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         _paint_shortened(self, QStyle.SubElement.SE_CheckBoxContents, QStyle.ControlElement.CE_CheckBox)
 
 
@@ -227,7 +238,7 @@ class NameButton(QPushButton):
         super().__init__(lines)
         self.setMinimumWidth(10)
 
-    def paintEvent(self, event: object) -> None:
+    def paintEvent(self, event: QPaintEvent) -> None:
         _paint_shortened(self, QStyle.SubElement.SE_PushButtonContents, QStyle.ControlElement.CE_PushButton)
 
 
@@ -246,13 +257,14 @@ def _paint_shortened(
     painter.drawControl(control, option)
 
 
-class ChoiceField(QComboBox):
+class ChoiceField(QComboBox, Generic[T]):
     """A choice among keys with labels."""
 
-    entered = Signal(object)
+    _entered = Signal(object)
 
-    def __init__(self, name: str, choices: Sequence[tuple[object, str]], widest: int = 14) -> None:
+    def __init__(self, name: str, choices: Sequence[tuple[T, str]], widest: int = 14) -> None:
         super().__init__()
+        self.entered: Event[T] = Event(self._entered)
         self.setAccessibleName(name)
         self.setToolTip(name)
         self._keys = [key for key, _ in choices]
@@ -263,9 +275,12 @@ class ChoiceField(QComboBox):
         )  # letters are narrower than Qt's measure
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.activated.connect(lambda index: self.entered.emit(self._keys[index]))
+        self.activated.connect(self._activated)
 
-    def paintEvent(self, event: object) -> None:
+    def _activated(self, index: int) -> None:
+        self.entered.emit(self._keys[index])
+
+    def paintEvent(self, event: QPaintEvent) -> None:
         """As Qt paints it, but a label that is too long ends in an ellipsis instead of in half a letter."""
         painter = QStylePainter(self)
         option = QStyleOptionComboBox()
@@ -279,17 +294,16 @@ class ChoiceField(QComboBox):
         painter.drawComplexControl(QStyle.ComplexControl.CC_ComboBox, option)
         painter.drawControl(QStyle.ControlElement.CE_ComboBoxLabel, option)
 
-    def wheelEvent(self, event: object) -> None:
-        # the wheel scrolls the panel, it does not change the shop
-        event.ignore()  # type: ignore[attr-defined]
+    def wheelEvent(self, event: QWheelEvent) -> None:
+        event.ignore()  # the wheel scrolls the panel, it does not change the shop
 
-    def show_value(self, value: object) -> None:
+    def show_value(self, value: T | None) -> None:
         """Shows a value of the document; one that is not among the choices shows as nothing."""
         with QSignalBlocker(self):
             self.setCurrentIndex(self._keys.index(value) if value in self._keys else -1)
 
     @property
-    def value(self) -> object:
+    def value(self) -> T | None:
         """The chosen key."""
         return self._keys[self.currentIndex()] if self.currentIndex() >= 0 else None
 

@@ -14,6 +14,7 @@ class Finder(QFrame):
 
     def __init__(self, parent: QWidget) -> None:
         super().__init__(parent)
+        self._around = parent
         self.setObjectName("tray")
         self.line = QLineEdit()
         self.line.setPlaceholderText("Find a machine, a command, a finding …")
@@ -34,7 +35,7 @@ class Finder(QFrame):
     def begin(self, entries: list[Entry]) -> None:
         """Comes up with everything that can be found now."""
         self._entries = entries
-        parent = self.parentWidget()
+        parent = self._around
         width = min(620, parent.width() - 60)
         self.setGeometry((parent.width() - width) // 2, 70, width, min(420, parent.height() - 120))
         self.line.clear()

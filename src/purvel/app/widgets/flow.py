@@ -4,7 +4,17 @@ from collections.abc import Iterator
 from contextlib import contextmanager
 
 from PySide6.QtCore import QEvent, QRect, QSize, Qt
-from PySide6.QtWidgets import QAbstractButton, QApplication, QHBoxLayout, QLayout, QLayoutItem, QWidget
+from PySide6.QtWidgets import (
+    QAbstractButton,
+    QApplication,
+    QHBoxLayout,
+    QLabel,
+    QLayout,
+    QLayoutItem,
+    QWidget,
+)
+
+from purvel.app.widgets.fields import TextField
 
 
 def clear(layout: QLayout) -> None:
@@ -28,10 +38,12 @@ def refilling(layout: QLayout, *, same: bool = True) -> Iterator[None]:
     Where it is for the `same` thing, the control called as the one that had the keyboard has it then.
     """
     panel, held = layout.parentWidget(), QApplication.focusWidget()
-    again = _called(held) if same and held is not None and panel.isAncestorOf(held) else ""
+    again = (
+        _called(held) if same and held is not None and panel is not None and panel.isAncestorOf(held) else ""
+    )
     clear(layout)
     yield
-    if again:
+    if again and panel is not None:
         found = next(
             (one for one in panel.findChildren(QWidget) if _called(one) == again and one.focusPolicy()), None
         )
@@ -117,6 +129,20 @@ class FlowRow(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.row = FlowLayout(self)
+
+    def add_pair(self, text: str, widget: QWidget) -> None:
+        """A control with the small word before it; the two stay together."""
+        both = QWidget()
+        inside = QHBoxLayout(both)
+        inside.setContentsMargins(0, 0, 0, 0)
+        inside.setSpacing(6)
+        word = QLabel(text)
+        word.setObjectName("small")
+        inside.addWidget(word)
+        inside.addWidget(widget)
+        if isinstance(widget, TextField):
+            widget.float_refusal()
+        self.row.addWidget(both)
 
     def event(self, event: QEvent) -> bool:
         done = super().event(event)

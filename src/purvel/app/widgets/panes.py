@@ -4,8 +4,12 @@ first.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
+
+from purvel.app.theme import Theme
 
 MARGIN = 4  # px
 
@@ -25,9 +29,10 @@ class Pane:
 class Panes(QWidget):
     """The tray."""
 
-    def __init__(self, panes: Sequence[Pane], chosen: int) -> None:
+    def __init__(self, theme: Theme, panes: Sequence[Pane], chosen: int) -> None:
         super().__init__()
-        self.panes, self.chosen, self._pixels = panes, chosen, 15
+        self.theme, self.panes, self.chosen = theme, panes, chosen
+        theme.changed.connect(self._share)
         self.setMinimumWidth(200)
         self.chooser = QWidget()
         names = QHBoxLayout(self.chooser)
@@ -44,7 +49,7 @@ class Panes(QWidget):
             button.setChecked(number == chosen)
             button.setMinimumWidth(20)
             button.setToolTip("There is not room for everything at once.")
-            button.clicked.connect(lambda _=False, n=number: self.choose(n))
+            button.clicked.connect(partial(self._chosen, number))
             group.addButton(button)
             self.buttons.append(button)
             names.addWidget(button)
@@ -55,21 +60,19 @@ class Panes(QWidget):
         column.addWidget(self.chooser)
         column.addLayout(row, 1)
 
-    def dress(self, pixels: int) -> None:
-        """Takes on a text size [px]."""
-        self._pixels = pixels
-        self._share()
+    def _chosen(self, number: int, _: bool = False) -> None:
+        self.choose(number)
 
     def choose(self, number: int) -> None:
         """Has a pane shown."""
         self.chosen = number
         self._share()
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._share()
 
     def _share(self) -> None:
-        room = self.width() / self._pixels
+        room = self.width() / self.theme.pixels
         order = sorted(range(len(self.panes)), key=lambda number: number != self.chosen)
         shown: set[int] = set()
         for number in order:
@@ -77,6 +80,6 @@ class Panes(QWidget):
                 shown.add(number)
                 room -= self.panes[number].least
         for number, pane in enumerate(self.panes):
-            pane.widget.setMinimumWidth(min(round(pane.least * self._pixels), self.width()))
+            pane.widget.setMinimumWidth(min(round(pane.least * self.theme.pixels), self.width()))
             pane.widget.setVisible(number in shown)
         self.chooser.setVisible(len(shown) < len(self.panes))

@@ -1,56 +1,64 @@
-"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first
-shown.
-"""
+"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first shown."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.plan.sheet import letters, shortened, text_size
-from purvel.app.theme import LIGHT, Look
+from purvel.app.theme import Theme
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
 from purvel.libraries import np
-from purvel.quantities import convert, units_for
-
-if TYPE_CHECKING:
-    from purvel.app.stages.ducts.instrument import DuctInstrument
+from purvel.quantities import Units, convert, units_for
+from purvel.review import Answers
+from purvel.review.ducts.answers import DuctAnswers
 
 SYMBOLS = ("o", "s", "t", "d", "+", "x", "star", "p")
 
 
 class CurveChart(QWidget):
-    """Pressure over flow."""
+    """Pressure over flow, all of one review; grey while a newer one is under way."""
 
-    def __init__(self, instrument: DuctInstrument) -> None:
+    def __init__(self, theme: Theme) -> None:
         super().__init__()
-        self.instrument = instrument
-        self.look: Look = LIGHT
-        self.pixels = 15
+        self.theme = theme
         self.plot: Any = None
+        self.network: NetworkResult | None = None
+        self.chosen: GateSetFlow | None = None
+        self.called = ""
+        self.units = units_for("imperial")
+        self.is_stale = False
+        self._shown: tuple[object, ...] = ()
         self.setAccessibleName("Curve and working points")
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(0, 0, 4, 0)
 
-    def dress(self, look: Look, pixels: int) -> None:
-        """Takes on a theme and a text size."""
-        self.look, self.pixels = look, pixels
+    def show_points(
+        self, answers: Answers, network: NetworkResult | None, chosen: GateSetFlow | None, *, is_stale: bool
+    ) -> None:
+        """Shows a system's curve with the chosen working point marked by its name."""
+        self.network, self.chosen, self.is_stale = network, chosen, is_stale
+        self.called = "" if chosen is None else answers.of(DuctAnswers).choice_name(chosen.id)
+        self.units = units_for(answers.shop.units)
+        shown = (id(network), self.called, self.units.system, is_stale, self.theme.pixels, self.theme.palette)
+        if shown != self._shown:
+            self._shown = shown
+            self._redraw()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
-        self.refresh()
+        self._redraw()
 
-    def resizeEvent(self, event: object) -> None:
-        self.refresh()  # the name finds its place anew
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        self._redraw()  # the name finds its place anew
 
-    def refresh(self) -> None:
-        """Draws the latest review."""
+    def _redraw(self) -> None:
         if not self.isVisible():
             return
-        network = self.instrument.network
-        if network is None:
+        if self.network is None:
             if self.plot is not None:
                 self.plot.hide()
             return
@@ -58,15 +66,18 @@ class CurveChart(QWidget):
             self.plot = make_plot()
             self.box.addWidget(self.plot)
         self.plot.clear()
-        units = units_for(self.instrument.desk.shown.units)
-        dress_plot(
-            self.plot,
-            self.look,
-            self.pixels,
-            f"flow, {units.flow.label}",
-            f"pressure, {units.pressure.label}",
-        )
+        units = self.units
+        dress_plot(self.plot, self.theme, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
         self.plot.show()
+        widest, highest = self._draw_curve(self.network, units)
+        self._draw_sets(self.network, units)
+        if self.chosen is not None:
+            self._name_chosen(self.chosen, units, widest, highest)
+        self.plot.setYRange(0, highest, padding=0)
+        self.plot.setXRange(0, widest, padding=0)
+
+    def _draw_curve(self, network: NetworkResult, units: Units) -> tuple[float, float]:
+        """The curve; returns how far the axes go."""
         import pyqtgraph as pg
 
         from purvel.airflow.sources import SourceCurve
@@ -76,41 +87,41 @@ class CurveChart(QWidget):
         pressure, _ = curve.total_pressure(flow, np.array(network.air.density))
         x = [convert(float(q), units.flow) for q in flow]
         y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
-        self.plot.plot(x, y, pen=pg.mkPen(self.look.ink, width=2))
-        chosen = self.instrument.flow()
-        for index, one in enumerate(network.sets):
-            is_chosen = chosen is not None and one.id == chosen.id
-            at = ([convert(one.flow, units.flow)], [convert(one.source_pressure, units.pressure)])
-            brush = pg.mkBrush(self.look.accent if is_chosen else self.look.sheet)
+        ink = self.theme.palette.pencil if self.is_stale else self.theme.palette.ink
+        self.plot.plot(x, y, pen=pg.mkPen(ink, width=2))
+        return 1.02 * max(x), 1.15 * max(y)
+
+    def _draw_sets(self, network: NetworkResult, units: Units) -> None:
+        import pyqtgraph as pg
+
+        palette = self.theme.palette
+        for index, flows in enumerate(network.sets):
+            is_chosen = self.chosen is not None and flows.id == self.chosen.id
             self.plot.plot(
-                *at,
+                [convert(flows.flow, units.flow)],
+                [convert(flows.source_pressure, units.pressure)],
                 pen=None,
                 symbol=SYMBOLS[index % len(SYMBOLS)],
                 symbolSize=14 if is_chosen else 9,
-                symbolBrush=brush,
-                symbolPen=self.look.ink,
+                symbolBrush=pg.mkBrush(palette.accent if is_chosen else palette.sheet),
+                symbolPen=palette.ink,
             )
-        widest, highest = 1.02 * max(x), 1.15 * max(y)
-        if chosen is not None:
-            spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
-            called = self.instrument.name_of(chosen)
-            anchor = self._anchor(called, spot[0] / widest)
-            name = (
-                called
-                if anchor
-                else shortened(called, letters(chart_letters(self.pixels)), self._room() - 12)
-            )
-            label = words(name, self.look.accent, self.look, self.pixels, anchor or (1.0, 0.0))
-            label.setPos(*(spot if anchor else (widest, highest)))
-            self.plot.addItem(label)
-        self.plot.setYRange(0, highest, padding=0)
-        self.plot.setXRange(0, widest, padding=0)
+
+    def _name_chosen(self, chosen: GateSetFlow, units: Units, widest: float, highest: float) -> None:
+        spot = (convert(chosen.flow, units.flow), convert(chosen.source_pressure, units.pressure))
+        anchor = self._anchor(self.called, spot[0] / widest)
+        name = self.called
+        if anchor is None:
+            name = shortened(name, letters(chart_letters(self.theme.pixels)), self._room() - 12)
+        label = words(name, self.theme.palette.accent, self.theme, anchor or (1.0, 0.0))
+        label.setPos(*(spot if anchor else (widest, highest)))
+        self.plot.addItem(label)
 
     def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
         """Where a name hangs on its point: under the curve to the left, above it to the right; None where
         neither side has room for it.
         """
-        wide = text_size(name, chart_letters(self.pixels))[0] + 12
+        wide = text_size(name, chart_letters(self.theme.pixels))[0] + 12
         if wide < share * self._room():
             return 1.06, -0.2
         if wide < (1 - share) * self._room():
@@ -119,4 +130,4 @@ class CurveChart(QWidget):
 
     def _room(self) -> float:
         """The width between the axis and the right end [px]."""
-        return max(60.0, self.width() - 4.0 * self.pixels)
+        return max(60.0, self.width() - 4.0 * self.theme.pixels)

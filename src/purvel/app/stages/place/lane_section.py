@@ -5,14 +5,13 @@ that stands under or in it.
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
 
-from purvel.app.desk import Desk
-from purvel.app.plan.lettering import Spot, Word
+from purvel.app.plan.label_layout import Label, Spot
 from purvel.app.plan.sheet import Sheet
-from purvel.app.reviewing import ReviewBench
-from purvel.app.theme import LIGHT, Look
+from purvel.app.reviews import Reviews
+from purvel.app.theme import Theme
+from purvel.app.widgets.picture import Picture
+from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Figures
 from purvel.review.place.answers import PlaceAnswers
@@ -23,56 +22,38 @@ from purvel.space.lanes import Lane, extent_along
 FARTHEST = 9.0  # m of lane that are drawn either way
 
 
-class LaneSection(QWidget):
+class LaneSection(Picture):
     """The instrument of placing."""
 
-    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
-        super().__init__()
-        self.desk, self.bench = desk, bench
-        self.look, self.pixels = LIGHT, 15
+    def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
+        super().__init__(theme)
+        self.workspace, self.reviews = workspace, reviews
         self.setMinimumHeight(120)
         self.setAccessibleName("Lane section")
-        desk.changed.connect(self.update)
-        desk.previewed.connect(self.update)
-        desk.picked_changed.connect(self.update)
 
-    def dress(self, look: Look, pixels: int) -> None:
-        """Takes on a theme and a text size."""
-        self.look, self.pixels = look, pixels
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        sheet = Sheet(painter, self.look, 1.0, QPointF(0, 0), self.pixels)
-        answers = self.bench.quick()
-        shortest = min(
-            answers.of(PlaceAnswers).lanes.values(),
-            key=lambda lane: lane.longest_board - lane.stock_length,
-            default=None,
-        )
-        one = answers.of(PlaceAnswers).lanes.get(self.desk.picked or "", shortest)
-        if one is None:
-            sheet.text(
-                QPointF(self.width() / 2, self.height() / 2),
-                "Place a machine to see the section along its lane.",
-                self.look.pencil,
-            )
+    def draw(self, sheet: Sheet) -> None:
+        lanes = self.reviews.answers().of(PlaceAnswers).lanes
+        shortest = min(lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None)
+        lane = lanes.get(self.workspace.picked or "", shortest)
+        if lane is None:
+            self.say_nothing_yet(sheet, "Place a machine to see the section along its lane.")
         else:
-            self._draw(sheet, one)
-        painter.end()
+            self._draw(sheet, lane)
 
     def _draw(self, sheet: Sheet, one: Lane) -> None:
-        look, painter = self.look, sheet.painter
+        palette, painter = sheet.palette, sheet.painter
         stops = self._stop_words(one)
         wide = sum(sheet.measure(text, 0.85) for text in stops) + 52.0 > self.width()
         view = _View(
-            one, self.width(), self.pixels * 1.9 + 4, self.height() - self.pixels * (2.9 if wide else 1.8)
+            one,
+            self.width(),
+            self.theme.pixels * 1.9 + 4,
+            self.height() - self.theme.pixels * (2.9 if wide else 1.8),
         )
-        painter.setPen(sheet.pen(look.wall, 3))
+        painter.setPen(sheet.pen(palette.wall, 3))
         painter.drawLine(view.at(-view.reach_in, 0), view.at(view.reach_out, 0))
         self._bodies(sheet, one, view)
-        colour = look.good if one.fits else look.mend
+        colour = palette.good if one.fits else palette.mend
         low, high = view.at(0, one.low).y(), view.at(0, one.high).y()
         band = QRectF(view.at(-min(one.into.length, FARTHEST), high).x(), high, 0, low - high)
         band.setRight(view.at(min(one.out.length, FARTHEST), 0).x())
@@ -84,18 +65,17 @@ class LaneSection(QWidget):
             plank = QRectF(
                 view.at(-board, 0).x(), min(high, low - 5), board * view.scale, max(5.0, low - high)
             )
-            painter.setPen(sheet.pen(look.wood_edge, 1.2))
-            painter.setBrush(sheet.brush(look.wood))
+            painter.setPen(sheet.pen(palette.wood_edge, 1.2))
+            painter.setBrush(sheet.brush(palette.wood))
             painter.drawRect(plank)
             sheet.keep_clear(plank, 2.0)
-        painter.setPen(sheet.pen(look.ink, 1.5, dashes=(3, 3)))
+        painter.setPen(sheet.pen(palette.ink, 1.5, dashes=(3, 3)))
         painter.drawLine(view.at(0, 0), view.at(0, view.height * 0.92))
         self._verdict(sheet, one, colour)
         self._stops(sheet, stops, view, wide)
-        sheet.set_words()
 
     def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
-        shop = self.desk.shown
+        shop = self.workspace.shown
         say = Figures(shop.units)
         longest = f"longest board {say.length(one.longest_board)}"
         end = sheet.heading((f"{name_of(shop, one.thing)}: {longest}", longest), colour, self.width(), 1.15)
@@ -104,11 +84,11 @@ class LaneSection(QWidget):
             size = one.largest_sheet
             rest += f";  largest sheet {say.length(size.along)} × {say.length(size.across)}"
         if end + 20 + sheet.measure(rest) < self.width():
-            sheet.text(QPointF(end + 20, self.pixels), rest, self.look.pencil, centre=False)
+            sheet.text(QPointF(end + 20, self.theme.pixels), rest, sheet.palette.pencil, centre=False)
 
     def _stop_words(self, one: Lane) -> list[str]:
         """How far the board runs either way and what stops it."""
-        shop = self.desk.shown
+        shop = self.workspace.shown
         say = Figures(shop.units)
         texts = []
         for run, word in ((one.into, "in"), (one.out, "out")):
@@ -128,21 +108,25 @@ class LaneSection(QWidget):
         """
         into, out = (sheet.measure(text, 0.85) for text in texts)
         left, middle, right = 8.0, view.middle, self.width() - 8.0
-        y = view.bottom + self.pixels * 0.9
+        y = view.bottom + self.theme.pixels * 0.9
         out_left = left if wide else max(left + into + 24, min(middle + 12, right - out))
         in_left = left if wide else max(left, min(middle - 12 - into, out_left - 24 - into))
-        sheet.text(QPointF(in_left, y), texts[0], self.look.ink, factor=0.85, centre=False)
+        sheet.text(QPointF(in_left, y), texts[0], sheet.palette.ink, factor=0.85, centre=False)
         sheet.text(
-            QPointF(out_left, y + self.pixels * (1.1 if wide else 0.0)),
+            QPointF(out_left, y + self.theme.pixels * (1.1 if wide else 0.0)),
             texts[1],
-            self.look.ink,
+            sheet.palette.ink,
             factor=0.85,
             centre=False,
         )
 
     def _bodies(self, sheet: Sheet, one: Lane, view: _View) -> None:
         """Everything within the strip, as it stands beside the floor line; what blocks is darker."""
-        look, plan, shop = self.look, self.bench.quick().of(PlaceAnswers).ground, self.desk.shown
+        palette, plan, shop = (
+            sheet.palette,
+            self.reviews.answers().of(PlaceAnswers).ground,
+            self.workspace.shown,
+        )
         line = (np.array([one.origin]), np.array([one.direction]), np.array([[one.width]]))
         near, far = (ends[0, 0] for ends in extent_along(plan.pieces, *line))
         for i in np.flatnonzero(np.isfinite(near)):
@@ -160,11 +144,11 @@ class LaneSection(QWidget):
                 box = QRectF(box.left() - 3, box.top(), 6, box.height())
             sheet.painter.setPen(
                 sheet.pen(
-                    look.mend if blocks and kind == "thing" else look.wood_edge,
+                    palette.mend if blocks and kind == "thing" else palette.wood_edge,
                     2.5 if blocks and kind == "thing" else 1.5,
                 )
             )
-            colour = look.wall if kind in ("wall", "outside") else look.wood if own else look.storage
+            colour = palette.wall if kind in ("wall", "outside") else palette.wood if own else palette.storage
             sheet.painter.setBrush(sheet.brush(colour, 1.0 if blocks or own else 0.55))
             sheet.painter.drawRect(box)
             sheet.keep_clear(box, 1.0, item)
@@ -180,16 +164,16 @@ class LaneSection(QWidget):
         )
         upright = (Spot(box.center(), upright=True, home=box),)
         above = tuple(
-            Spot(QPointF(box.center().x() + aside, box.top() - self.pixels * up))
+            Spot(QPointF(box.center().x() + aside, box.top() - self.theme.pixels * up))
             for up in (0.8, 1.8, 2.8)
             for aside in (0.0, 20.0, -20.0)
         )
         texts = (name, name.replace(" ", "\n", 1))
-        sheet.letter(
-            Word(
+        sheet.label(
+            Label(
                 texts,
                 (*inside, *upright, *above),
-                self.look.ink,
+                sheet.palette.ink,
                 factor=0.8,
                 rank=1 if own else 2,
                 must=False,

@@ -2,25 +2,26 @@
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import partial
 
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
-from purvel.app.desk import Desk
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
-from purvel.app.reviewing import ReviewBench
-from purvel.app.stages import ENTRIES
+from purvel.app.reviews import Reviews
+from purvel.app.stages import entry_of
 from purvel.app.stages.room.tape_walk import TapeWalk
 from purvel.app.stages.stage import Stage
-from purvel.app.theme import Look
-from purvel.app.widgets.fields import length_field
+from purvel.app.theme import Theme
+from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
+from purvel.app.workspace import Workspace
 from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Ceiling, Wall
 from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put
 from purvel.shop.room import FixtureKind, OpeningKind
-from purvel.space.clearances import free_offset
+from purvel.space.placing import free_offset
 from purvel.space.traverse import closing_wall
 
 TURNS = (
@@ -34,24 +35,27 @@ TURNS = (
 class RoomStage(Stage):
     """Does the tape walk close, and what is in the way?"""
 
-    entry = ENTRIES[0]
+    entry = entry_of("room")
     takes_fixtures = True
     edge_lines = 1.4
 
-    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
-        super().__init__(desk, bench)
-        self.instrument = self.tape = TapeWalk(desk, bench)
+    wall_length: TextField[float]
+    turn: QComboBox
+
+    def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
+        super().__init__(workspace, reviews, theme)
+        self.instrument = self.tape = TapeWalk(workspace, reviews, theme)
         self.rebuild()
 
     def rebuild(self) -> None:
-        typed, turn = (
-            (self.wall_length.line.text(), self.turn.currentIndex()) if self.row.count() else ("", 0)
-        )
+        typed, turn = "", 0
+        if self.row.count():
+            typed, turn = self.wall_length.line.text(), self.turn.currentIndex()
         clear(self.row)
-        system = self.desk.shop.units
+        system = self.workspace.shop.units
         self.wall_length = length_field("Length of the next wall", system, least=0.01)
         self.wall_length.line.setPlaceholderText("off the tape")
-        self.wall_length.line.setFixedWidth(self.pixels * 8)
+        self.wall_length.line.setFixedWidth(self.theme.pixels * 8)
         self.wall_length.may_be_blank = True
         self.wall_length.line.setText(typed)
         self.wall_length.line.returnPressed.connect(self._entered)
@@ -63,16 +67,15 @@ class RoomStage(Stage):
         self.row.addWidget(self.turn)
         self._button("Add wall", self._entered)
         self.close_button = self._button("Close the loop", self.close_loop)
-        openings = [(one.label, lambda k=kind: self.add_opening(k)) for kind, one in opening_kinds().items()]
-        fixtures = [(one.label, lambda k=kind: self.add_fixture(k)) for kind, one in fixture_kinds().items()]
+        openings = [(one.label, partial(self.add_opening, kind)) for kind, one in opening_kinds().items()]
+        fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
         groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
         self.row.addWidget(self.menu_button("Add", [*openings, *fixtures], groups))
         self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
-        self.ceiling.line.setFixedWidth(self.pixels * 6)
+        self.ceiling.line.setFixedWidth(self.theme.pixels * 6)
         self.ceiling.entered.connect(self._set_ceiling)
         self.pair("Ceiling", self.ceiling)
-        self.ceiling.show_value(self.desk.shop.room.ceiling.height)
-        self.tape.rebuild()
+        self.ceiling.show_value(self.workspace.shop.room.ceiling.height)
 
     def _button(self, text: str, act: Callable[[], object]) -> QWidget:
         button = QPushButton(text)
@@ -80,112 +83,108 @@ class RoomStage(Stage):
         self.row.addWidget(button)
         return button
 
-    def dress(self, look: Look, pixels: int) -> None:
-        super().dress(look, pixels)
-        self.tape.dress(look, pixels)
-
     def refresh(self) -> None:
-        self.ceiling.show_value(self.desk.shop.room.ceiling.height)
+        self.ceiling.show_value(self.workspace.shop.room.ceiling.height)
         self.close_button.setVisible(not self._is_met())
-        self.tape.refresh()
+        self.tape.show_shop(self.shop)
 
-    def _set_ceiling(self, height: object) -> None:
-        slopes = self.desk.shop.room.ceiling.slopes
-        self.desk.apply(
-            lambda shop: change_room(shop, ceiling=Ceiling(height=float(str(height)), slopes=slopes)),
+    def _set_ceiling(self, height: float) -> None:
+        slopes = self.workspace.shop.room.ceiling.slopes
+        self.workspace.apply(
+            lambda shop: change_room(shop, ceiling=Ceiling(height=height, slopes=slopes)),
             "Set the ceiling",
         )
 
     def _entered(self) -> None:
         field = self.wall_length
-        field.line.setModified(True)
-        got: list[float] = []
-        connection = field.entered.connect(lambda value: got.append(float(value)))
-        field.finish()
-        field.entered.disconnect(connection)
-        if not got:
-            field.line.setFocus()
-            return
-        self.add_wall(got[0], TURNS[self.turn.currentIndex()][0])
-        field.line.setText("")  # unlike clear(), which the next undo would take back
+        length = field.read()
+        if length is not None:
+            self.add_wall(length, TURNS[self.turn.currentIndex()][0])
+            field.line.setText("")  # unlike clear(), which the next undo would take back
         field.line.setFocus()
 
     def add_wall(self, length: float, turn: float) -> None:
         """The next wall of the walk."""
-        wall = Wall(id=fresh_wall_id(self.desk.shop), length=length, turn=turn)
-        self.desk.apply(lambda shop: put(shop, wall), f"Add wall {wall.id}")
+        wall = Wall(id=fresh_wall_id(self.workspace.shop), length=length, turn=turn)
+        self.workspace.apply(lambda shop: put(shop, wall), f"Add wall {wall.id}")
 
     def _is_met(self) -> bool:
         """Whether the last wall ends where the first began."""
-        return bool(self.desk.shop.room.walls) and self.answers().of(RoomAnswers).traverse.gap_length < 0.01
+        return (
+            bool(self.workspace.shop.room.walls) and self.answers().of(RoomAnswers).traverse.gap_length < 0.01
+        )
 
     def close_loop(self) -> None:
         """Adds the wall that leads back to the start."""
-        walls = self.desk.shop.room.walls
+        walls = self.workspace.shop.room.walls
         if len(walls) < 2 or self._is_met():
-            self.desk.said.emit("There is nothing to close: enter at least two walls that do not meet yet.")
+            self.workspace.said.emit(
+                "There is nothing to close: enter at least two walls that do not meet yet."
+            )
             return
-        turn, length = closing_wall(self.desk.shop.room, self.answers().of(RoomAnswers).traverse)
+        turn, length = closing_wall(self.workspace.shop.room, self.answers().of(RoomAnswers).traverse)
         last = replace(walls[-1], turn=turn)
         heading = sum(wall.turn for wall in walls[:-1]) + turn
         back = Wall(
-            id=fresh_wall_id(self.desk.shop), length=round(length, 4), turn=-heading % 360.0, how="paced"
+            id=fresh_wall_id(self.workspace.shop), length=round(length, 4), turn=-heading % 360.0, how="paced"
         )
-        self.desk.apply(lambda shop: put(put(shop, last), back), "Close the loop")
-        self.desk.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
+        self.workspace.apply(lambda shop: put(put(shop, last), back), "Close the loop")
+        self.workspace.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
 
     def add_opening(self, kind: OpeningKind) -> None:
         """An opening in the picked wall, else in the first."""
-        walls = self.desk.shop.room.walls
+        walls = self.workspace.shop.room.walls
         if not walls:
-            self.desk.said.emit("Enter the walls first; then openings have a place.")
+            self.workspace.said.emit("Enter the walls first; then openings have a place.")
             return
-        wall = next((one for one in walls if one.id == self.desk.picked), walls[0])
-        opening = make_opening(kind, fresh_id(self.desk.shop, kind), wall.id)
+        wall = next((one for one in walls if one.id == self.workspace.picked), walls[0])
+        opening = make_opening(kind, fresh_id(self.workspace.shop, kind), wall.id)
         if opening.width > wall.length:
             opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
-        offset = free_offset(self.desk.shop.room, wall, opening)
-        entry = kind == "swing" and not any(one.entry for one in self.desk.shop.room.openings)
+        offset = free_offset(self.workspace.shop.room, wall, opening)
+        entry = kind == "swing" and not any(one.entry for one in self.workspace.shop.room.openings)
         opening = replace(opening, offset=offset, entry=entry)
-        self.desk.apply(lambda shop: put(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
-        self.desk.pick(opening.id)
+        self.workspace.apply(lambda shop: put(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
+        self.workspace.pick(opening.id)
 
     def add_fixture(self, kind: FixtureKind) -> None:
         """A fixture in the middle of the floor, to be dragged to its place."""
         corners = self.answers().of(RoomAnswers).traverse.corners or ((0.0, 0.0), (2.0, 2.0))
         x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
         fixture = make_fixture(
-            kind, fresh_id(self.desk.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
+            kind, fresh_id(self.workspace.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
         )
-        self.desk.apply(lambda shop: put(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
-        self.desk.pick(fixture.id)
+        self.workspace.apply(lambda shop: put(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
+        self.workspace.pick(fixture.id)
 
     def begin(self) -> None:
         self.wall_length.line.setFocus()
 
     def pickable(self) -> list[str]:
-        room = self.desk.shop.room
+        room = self.workspace.shop.room
         return [one.id for group in (room.walls, room.openings, room.fixtures) for one in group]
 
     def draw(self, sheet: Sheet) -> None:
         answers = self.answers()
-        draw_room.room(sheet, answers.of(RoomAnswers).shell, self.desk.picked, self.desk.shown.units)
-        draw_things.things(sheet, self.desk.shown, None, {}, quiet=True)
+        draw_room.room(
+            sheet, answers.of(RoomAnswers).shell, self.workspace.picked, self.workspace.shown.units
+        )
+        draw_things.things(sheet, self.workspace.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
-        from purvel.app.plan.hands import item_at, wall_at
+        from purvel.app.plan.drag_handles import item_at, wall_at
 
         answers = self.answers()
         if item_at(answers, x, y, 0.1, fixtures=True) is not None:
             return False
-        found = wall_at(answers, x, y, 0.16)
+        found = wall_at(answers.of(RoomAnswers).shell, x, y, 0.16)
         if found is None:
             return False
-        self.desk.pick(found[0].wall)
+        self.workspace.pick(found[0].wall)
         return True
 
     def empty_hint(self) -> str:
-        if self.desk.shown.room.walls:
+        if self.workspace.shown.room.walls:
             return ""
         return (
             "Start with the room.\n\nStand at a corner with the room on your left, read the first wall off"
@@ -194,14 +193,7 @@ class RoomStage(Stage):
         )
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
-        return [
-            *[
-                (f"Add {one.label.lower()}", lambda k=kind: self.add_opening(k))
-                for kind, one in opening_kinds().items()
-            ],
-            *[
-                (f"Add {one.label.lower()}", lambda k=kind: self.add_fixture(k))
-                for kind, one in fixture_kinds().items()
-            ],
-            ("Close the loop of walls", self.close_loop),
-        ]
+        openings = [(one.label, partial(self.add_opening, kind)) for kind, one in opening_kinds().items()]
+        fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
+        added = [(f"Add {label.lower()}", act) for label, act in (*openings, *fixtures)]
+        return [*added, ("Close the loop of walls", self.close_loop)]

@@ -2,37 +2,39 @@
 can be corrected here.
 """
 
-from dataclasses import replace
+from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
-from purvel.app.desk import Desk
 from purvel.app.plan.sheet import Sheet
-from purvel.app.reviewing import ReviewBench
-from purvel.app.theme import LIGHT, Look
+from purvel.app.reviews import Reviews
+from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField, TextField, length_field, number_field
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.picture import Picture
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.workspace import Workspace
 from purvel.quantities import format_length
 from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Wall
-from purvel.shop.edits import put, remove
-from purvel.space.traverse import fair_gap
+from purvel.shop import Shop, Wall
+from purvel.shop.edits import change, remove
+from purvel.shop.fields import How
+from purvel.space.traverse import Traverse, fair_gap
 
-HOW = (("measured", "taped"), ("plate", "off a drawing"), ("paced", "paced"))
+HOW: tuple[tuple[How, str], ...] = (("measured", "taped"), ("plate", "off a drawing"), ("paced", "paced"))
+_Row = tuple[TextField[float], TextField[float], ChoiceField[How]]
 ROOM_FOR_ALL = 31  # letters' sizes that a whole row needs
 
 
 class TapeWalk(QWidget):
     """The instrument of the room."""
 
-    def __init__(self, desk: Desk, bench: ReviewBench) -> None:
+    def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__()
-        self.desk, self.bench = desk, bench
-        self.look, self.pixels = LIGHT, 15
+        self.workspace, self.reviews, self.theme = workspace, reviews, theme
         self.bar = _Bar(self)
         self.table = QWidget()
         self.grid = QGridLayout(self.table)
@@ -46,39 +48,47 @@ class TapeWalk(QWidget):
         box.setSpacing(0)
         box.addWidget(self.bar)
         box.addWidget(scrolled(self.table), 1)
-        self._rows: dict[str, tuple[TextField, TextField, ChoiceField]] = {}
+        self._rows: dict[str, _Row] = {}
+        self._built_for: tuple[object, ...] = ()
 
-    def dress(self, look: Look, pixels: int) -> None:
-        """Takes on a theme and a text size."""
-        self.look, self.pixels = look, pixels
-        self.grid.setColumnMinimumWidth(1, round(pixels * 6.5))
-        self._share_room()
-        self.bar.updateGeometry()
+    def show_shop(self, shop: Shop) -> None:
+        """Shows the walls as they are now."""
+        walls = shop.room.walls
+        wanted = (tuple(wall.id for wall in walls), shop.units, self.theme.pixels)
+        if wanted != self._built_for:
+            self._built_for = wanted
+            self._rebuild(shop)
+        for wall in walls:
+            length, turn, how = self._rows[wall.id]
+            length.show_value(wall.length)
+            turn.show_value(wall.turn)
+            how.show_value(wall.how)
         self.bar.update()
 
-    def rebuild(self) -> None:
+    def _rebuild(self, shop: Shop) -> None:
         """Makes the rows anew."""
         clear(self.grid)
         self._rows.clear()
-        heads = ("Wall", "Length", "Then turns", "How") if self.desk.shop.room.walls else ()
+        heads = ("Wall", "Length", "Then turns", "How") if shop.room.walls else ()
         for column, head in enumerate(heads):
             label = QLabel(head)
             label.setObjectName("caption")
             self.grid.addWidget(label, 0, column)
-        for number, wall in enumerate(self.desk.shop.room.walls, start=1):
+        for number, wall in enumerate(shop.room.walls, start=1):
             self._add_row(number, wall)
-        self.grid.setRowStretch(len(self.desk.shop.room.walls) + 1, 1)
+        self.grid.setRowStretch(len(shop.room.walls) + 1, 1)
+        self.grid.setColumnMinimumWidth(1, round(self.theme.pixels * 6.5))
         self._share_room()
-        self.refresh()
+        self.bar.updateGeometry()
 
-    def resizeEvent(self, event: object) -> None:
+    def resizeEvent(self, event: QResizeEvent) -> None:
         self._share_room()
 
     def _share_room(self) -> None:
         """Where rows are too long, how a length was got and taking a wall out are left to the form of the
         picked wall.
         """
-        narrow = self.width() < ROOM_FOR_ALL * self.pixels
+        narrow = self.width() < ROOM_FOR_ALL * self.theme.pixels
         for row in range(self.grid.rowCount()):
             for column in (3, 4):
                 item = self.grid.itemAtPosition(row, column)
@@ -87,108 +97,78 @@ class TapeWalk(QWidget):
 
     def _add_row(self, number: int, wall: Wall) -> None:
         name = QLabel(wall.id)
-        length = length_field(f"Length of wall {wall.id}", self.desk.shop.units, least=0.01)
+        length = length_field(f"Length of wall {wall.id}", self.workspace.shop.units, least=0.01)
         turn = number_field(f"Turn at the end of wall {wall.id}, left is positive", "°", least=-180, most=360)
         how = ChoiceField(f"How wall {wall.id} was got", HOW)
         away = QPushButton("Take out")
         away.setAccessibleName(f"Take out wall {wall.id}")
-        length.entered.connect(lambda value: self._change(wall.id, length=float(value)))
-        turn.entered.connect(lambda value: self._change(wall.id, turn=float(value)))
+        length.entered.connect(lambda value: self._change(wall.id, length=value))
+        turn.entered.connect(lambda value: self._change(wall.id, turn=value))
         how.entered.connect(lambda value: self._change(wall.id, how=value))
         away.clicked.connect(
-            lambda: self.desk.apply(lambda shop: remove(shop, wall.id), f"Take out wall {wall.id}")
+            lambda: self.workspace.apply(lambda shop: remove(shop, wall.id), f"Take out wall {wall.id}")
         )
         for column, widget in enumerate((name, length, turn, how, away)):
             self.grid.addWidget(widget, number, column)
         self._rows[wall.id] = (length, turn, how)
 
-    def _change(self, wall_id: str, **changes: object) -> None:
-        wall = next((one for one in self.desk.shop.room.walls if one.id == wall_id), None)
-        if wall is not None:
-            changed = replace(wall, **changes)  # type: ignore[arg-type]
-            self.desk.apply(lambda shop: put(shop, changed), f"Correct wall {wall_id}")
-
-    def refresh(self) -> None:
-        """Shows the walls as they are now."""
-        walls = self.desk.shop.room.walls
-        if list(self._rows) != [wall.id for wall in walls]:
-            self.rebuild()
-            return
-        for wall in walls:
-            length, turn, how = self._rows[wall.id]
-            length.show_value(wall.length)
-            turn.show_value(wall.turn)
-            how.show_value(wall.how)
-        self.bar.update()
+    def _change(self, wall_id: str, **changes: Any) -> None:
+        self.workspace.apply(lambda shop: change(shop, wall_id, **changes), f"Correct wall {wall_id}")
 
 
-class _Bar(QWidget):
+class _Bar(Picture):
     """All walls unrolled to scale, and the gap."""
 
     def __init__(self, tape: TapeWalk) -> None:
-        super().__init__()
+        super().__init__(tape.theme)
         self.tape = tape
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def sizeHint(self) -> QSize:
-        return QSize(200, round(self.tape.pixels * 5.4))
+        return QSize(200, round(self.theme.pixels * 5.4))
 
-    def paintEvent(self, event: QPaintEvent) -> None:
-        look, pixels = self.tape.look, self.tape.pixels
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        sheet = Sheet(painter, look, 1.0, QPointF(0, 0), pixels)
-        shop = self.tape.desk.shown
-        trip = self.tape.bench.quick().of(RoomAnswers).traverse
-        if not shop.room.walls:
-            sheet.text(
-                QPointF(12, self.height() / 2),
-                "The tape walk appears here wall by wall.",
-                look.pencil,
-                centre=False,
-            )
-            painter.end()
-            return
-        say = Figures(shop.units)
-        gap = trip.gap_length
-        if trip.is_closed:
-            fine = gap <= fair_gap(trip.perimeter)
-            verdict, more = f"Closes within {say.length(gap)}", ""
-            if not fine:
-                verdict = f"Misses its start by {say.length(gap)}"
-                more = f"; look at wall {' or '.join(trip.suspects)}" if trip.suspects else ""
-            colour = look.good if fine else look.mend
+    def draw(self, sheet: Sheet) -> None:
+        shop = self.tape.workspace.shown
+        traverse = self.tape.reviews.answers().of(RoomAnswers).traverse
+        if shop.room.walls:
+            self._verdict(sheet, traverse, Figures(shop.units))
+            self._walls(sheet, shop, traverse)
         else:
-            verdict, more, colour = f"Still open: {say.length(gap)} to go", "", look.mend
+            words = "The tape walk appears here wall by wall."
+            sheet.text(QPointF(12, self.height() / 2), words, sheet.palette.pencil, centre=False)
+
+    def _verdict(self, sheet: Sheet, traverse: Traverse, say: Figures) -> None:
+        palette, gap, fair = sheet.palette, traverse.gap_length, fair_gap(traverse.perimeter)
+        if not traverse.is_closed:
+            verdict, more, colour = f"Still open: {say.length(gap)} to go", "", palette.mend
+        elif gap <= fair:
+            verdict, more, colour = f"Closes within {say.length(gap)}", "", palette.good
+        else:
+            verdict, colour = f"Misses its start by {say.length(gap)}", palette.mend
+            more = f"; look at wall {' or '.join(traverse.suspects)}" if traverse.suspects else ""
         end = sheet.heading((verdict + more, verdict), colour, self.width(), 1.15)
-        fair = (
-            f"walked {say.length(trip.perimeter)}; careful taping closes within"
-            f" {say.length(fair_gap(trip.perimeter))}"
-        )
-        if end + 20 + sheet.measure(fair) < self.width():
-            sheet.text(QPointF(end + 20, pixels), fair, look.pencil, centre=False)
-        shown_gap = gap if gap > 1e-3 else 0.0
-        scale = (self.width() - 24) / max(trip.perimeter + shown_gap, 1e-6)
+        usual = f"walked {say.length(traverse.perimeter)}; careful taping closes within {say.length(fair)}"
+        if end + 20 + sheet.measure(usual) < self.width():
+            sheet.text(QPointF(end + 20, sheet.pixels), usual, palette.pencil, centre=False)
+
+    def _walls(self, sheet: Sheet, shop: Shop, traverse: Traverse) -> None:
+        palette, pixels, painter = sheet.palette, sheet.pixels, sheet.painter
+        gap = traverse.gap_length if traverse.gap_length > 1e-3 else 0.0
+        scale = (self.width() - 24) / max(traverse.perimeter + gap, 1e-6)
         x, top, high = 12.0, pixels * 2.2, pixels * 1.5
         for wall in shop.room.walls:
             box = QRectF(x, top, wall.length * scale, high)
-            suspect = wall.id in trip.suspects
-            painter.setPen(sheet.pen(look.mend if suspect else look.wall, 2.5 if suspect else 1.5))
-            painter.setBrush(sheet.brush(look.wood, 0.5 if wall.how == "paced" else 1.0))
+            suspect = wall.id in traverse.suspects
+            painter.setPen(sheet.pen(palette.mend if suspect else palette.wall, 2.5 if suspect else 1.5))
+            painter.setBrush(sheet.brush(palette.wood, 0.5 if wall.how == "paced" else 1.0))
             painter.drawRect(box)
-            sheet.text(box.center(), wall.id, look.ink, bold=True)
+            sheet.text(box.center(), wall.id, palette.ink, bold=True)
             length = format_length(wall.length, shop.units)
             if sheet.measure(length, 0.8) < box.width() + 8:
-                sheet.text(
-                    QPointF(box.center().x(), box.bottom() + pixels * 0.75),
-                    length,
-                    look.mend if suspect else look.ink,
-                    factor=0.8,
-                )
+                below = QPointF(box.center().x(), box.bottom() + pixels * 0.75)
+                sheet.text(below, length, palette.mend if suspect else palette.ink, factor=0.8)
             x += box.width()
-        if shown_gap:
-            box = QRectF(x, top, max(3.0, shown_gap * scale), high)
-            painter.setPen(sheet.pen(look.mend, 2, dashes=(2, 2)))
-            painter.setBrush(sheet.brush(look.mend, 0.4, Qt.BrushStyle.DiagCrossPattern))
-            painter.drawRect(box)
-        painter.end()
+        if gap:
+            painter.setPen(sheet.pen(palette.mend, 2, dashes=(2, 2)))
+            painter.setBrush(sheet.brush(palette.mend, 0.4, Qt.BrushStyle.DiagCrossPattern))
+            painter.drawRect(QRectF(x, top, max(3.0, gap * scale), high))

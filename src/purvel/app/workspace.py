@@ -1,9 +1,11 @@
-"""The desk: the shop that is being worked on, its undo, its file, what is picked. Holds no widget."""
+"""The workspace: the shop that is being worked on, its undo, its file. Holds no widget."""
 
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QTimer, Signal
 
+from purvel.app.signals import Event
+from purvel.app.view import ViewState
 from purvel.files import FileError, save
 from purvel.files.autosave import Slot
 from purvel.shop import Fixture, Shop, Thing
@@ -14,19 +16,19 @@ AUTOSAVE_AFTER = 2_000  # ms after a change
 UNDO_DEPTH = 500
 
 
-class Desk(QObject):
-    """Edits go through `apply`; everything on the screen follows `changed`, `previewed` and `picked`."""
+class Workspace(QObject):
+    """Edits go through `apply`; everything on the screen follows `changed` and `previewed`."""
 
     changed = Signal()
     previewed = Signal()
-    picked_changed = Signal()
-    said = Signal(str)
+    _said = Signal(object)
 
     def __init__(self, parent: QObject | None = None, autosave_folder: Path | None = None) -> None:
         super().__init__(parent)
+        self.said: Event[str] = Event(self._said)
+        self.view = ViewState(self)
         self.shop = Shop()
         self.path: Path | None = None
-        self.picked: str | None = None
         self._preview: Shop | None = None
         self._undo: list[tuple[str, Shop]] = []
         self._redo: list[tuple[str, Shop]] = []
@@ -117,12 +119,16 @@ class Desk(QObject):
 
     # ---- what is picked
 
+    @property
+    def picked(self) -> str | None:
+        """The id of what is picked."""
+        return self.view.now.picked
+
     def pick(self, item_id: str | None) -> None:
-        """Marks one item as the one that is looked at."""
+        """Picks one item, or none; the next edit is then a step of its own."""
         if item_id != self.picked:
-            self.picked = item_id
             self.end_merge()
-            self.picked_changed.emit()
+            self.view.pick(item_id)
 
     @property
     def picked_body(self) -> Thing | Fixture | None:
@@ -142,9 +148,8 @@ class Desk(QObject):
         self._saved = Shop() if dirty else shop
         if self.slot is not None and not dirty:
             self.slot.clear()
-        self.picked = None
+        self.view.look_at(picked=None, gate_set=None, open_finding=None)
         self._set(shop)
-        self.picked_changed.emit()
 
     def save(self, path: Path) -> bool:
         """Writes the file; where that fails nothing is lost and it says why."""

@@ -10,7 +10,7 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
-from purvel.app.plan.lettering import Board, Obstacle, Spot, Word, around
+from purvel.app.plan.label_layout import Label, LabelLayout, Obstacle, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
 from purvel.app.widgets.unbroken import unbroken
@@ -26,16 +26,16 @@ def sheet(qapp: QApplication) -> Sheet:
     painter.end()
 
 
-def word(text: str, *spots: tuple[float, float], **changes: object) -> Word:
-    return Word((text,), tuple(Spot(QPointF(x, y)) for x, y in spots), LIGHT.ink, **changes)  # type: ignore[arg-type]
+def word(text: str, *spots: tuple[float, float], **changes: object) -> Label:
+    return Label((text,), tuple(Spot(QPointF(x, y)) for x, y in spots), LIGHT.ink, **changes)  # type: ignore[arg-type]
 
 
-def boxes(sheet: Sheet, *words: Word) -> list[QRectF]:
+def boxes(sheet: Sheet, *words: Label) -> list[QRectF]:
     """Where the words came to lie, in the order in which they were set."""
     before = len(sheet._board._taken)
     for one in words:
-        sheet.letter(one)
-    sheet.set_words()
+        sheet.label(one)
+    sheet.set_labels()
     return [
         QRectF(QPointF(left, top), QPointF(right, bottom))
         for left, top, right, bottom in sheet._board._taken[before:]
@@ -81,14 +81,14 @@ def test_a_word_stays_on_the_page(sheet: Sheet) -> None:
 def test_a_name_is_written_upwards_where_its_body_is_tall_and_narrow(sheet: Sheet) -> None:
     home = QRectF(90, 50, 24, 160)
     spots = (Spot(home.center(), home=home), Spot(home.center(), upright=True, home=home))
-    (box,) = boxes(sheet, Word(("Timber rack",), spots, LIGHT.ink))
+    (box,) = boxes(sheet, Label(("Timber rack",), spots, LIGHT.ink))
     assert box.height() > box.width()
 
 
 def test_two_lines_are_taken_where_one_does_not_fit(sheet: Sheet) -> None:
     home = QRectF(50, 50, 62, 60)
     (box,) = boxes(
-        sheet, Word(("Outfeed table", "Outfeed\ntable"), (Spot(home.center(), home=home),), LIGHT.ink)
+        sheet, Label(("Outfeed table", "Outfeed\ntable"), (Spot(home.center(), home=home),), LIGHT.ink)
     )
     assert home.adjusted(-4, -4, 4, 4).contains(box)
 
@@ -106,7 +106,7 @@ def test_cost_counts_the_share_that_is_covered() -> None:
     def costs(
         *boxes: QRectF, taken: QRectF | None = None, obstacle: Obstacle | None = None, at: Spot = spot
     ) -> list[float]:
-        board = Board()
+        board = LabelLayout()
         if taken is not None:
             board.take(taken)
         if obstacle is not None:

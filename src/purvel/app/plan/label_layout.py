@@ -24,7 +24,7 @@ class Spot:
 
 
 @dataclass(frozen=True, slots=True)
-class Word:
+class Label:
     """Words to be set: `texts` are other ways to write the same, `spots` where it may go, the best first.
 
     `owner` is what it names, whose own body does not push it away. Where `must` is not set it may be left out
@@ -53,7 +53,7 @@ class Obstacle:
     owner: str = ""
 
 
-class Board:
+class LabelLayout:
     """What words keep off: other words, obstacles, the page's edge.
 
     All boxes are weighed at once, for a crowd has hundreds.
@@ -73,7 +73,7 @@ class Board:
         self._obstacles.append(obstacle)
         self._fixed = None
 
-    def costs(self, boxes: Sequence[QRectF], spots: Sequence[Spot], word: Word, page: QRectF) -> list[float]:
+    def costs(self, boxes: Sequence[QRectF], spots: Sequence[Spot], word: Label, page: QRectF) -> list[float]:
         """How badly a word would read in each box at its spot: shares that lie on other words, on obstacles,
         out of its home or off the page.
         """

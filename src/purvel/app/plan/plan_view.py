@@ -1,0 +1,294 @@
+"""The plan in the middle of the window: shows what the stage draws, takes the hand's drags, keys and clicks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from functools import partial
+from typing import Protocol
+
+from PySide6.QtCore import QPointF, QRectF, Qt, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent
+
+from purvel.app.plan import drag_handles
+from purvel.app.plan.drag_handles import DragHandle
+from purvel.app.plan.draw_room import mark, paper_grid
+from purvel.app.plan.draw_things import distances, ghost
+from purvel.app.plan.drawing_view import ARROWS, DrawingView
+from purvel.app.plan.prompt import Choice, LengthPrompt
+from purvel.app.plan.sheet import Sheet
+from purvel.app.reviews import Reviews
+from purvel.app.theme import Theme
+from purvel.app.view import View
+from purvel.app.workspace import Workspace
+from purvel.quantities import format_length
+from purvel.review import Review
+from purvel.review.finding import Where
+from purvel.review.room.answers import RoomAnswers
+from purvel.shop import Fixture, Opening, Shop, Thing
+from purvel.shop.edits import change, move_thing, put, remove
+from purvel.shop.parts import item_of, name_of
+from purvel.space.clearances import wall_distances
+from purvel.space.ground import footprint
+from purvel.space.placing import at_distance
+from purvel.space.shell import Shell
+from purvel.space.traverse import Point
+
+SQUARES = {"metric": 0.5, "imperial": 0.6096}  # m, of the squared paper
+NOWHERE = Where()
+
+
+class PlanStage(Protocol):
+    """What the plan asks of a stage."""
+
+    takes_fixtures: bool
+    edge_lines: float
+
+    def draw(self, sheet: Sheet) -> None: ...
+    def empty_hint(self) -> str: ...
+    def pickable(self) -> list[str]: ...
+    def handle_at(self, x: float, y: float) -> DragHandle | None: ...
+    def tool_press(self, x: float, y: float) -> bool: ...
+    def tool_move(self, x: float, y: float) -> None: ...
+    def tool_key(self, key: int, shift: bool) -> bool: ...
+    def tool_lengths(self) -> list[Choice]: ...
+
+
+class PlanView(DrawingView):
+    """The drawing board. It shows the stage that `show` names."""
+
+    tool_used = Signal()
+
+    def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
+        super().__init__(workspace, reviews, theme)
+        self.stage: PlanStage | None = None
+        self.setAccessibleName("Plan")
+        self.prompt = LengthPrompt(self)
+        self.prompt.refused.connect(workspace.said.emit)
+        self.prompt.done.connect(self.setFocus)
+        self._where = NOWHERE
+        self._walls = workspace.shop.room.walls
+
+    def show_shop(self, shop: Shop, review: Review, view: View, stage: PlanStage) -> None:
+        """Shows a shop in a stage, and points at what the open finding speaks of."""
+        opened = next((one for one in review.findings if one.key == view.open_finding), None)
+        self._where = NOWHERE if opened is None else opened.where
+        if stage is not self.stage:
+            self.stage = stage
+            self.fit_again()
+        if shop.room.walls is not self._walls:  # new walls that run out of the picture bring it back to fit
+            self._walls = shop.room.walls
+            if not self.sees(self._shell().traverse.raw):
+                self.fit()
+        self.update()
+
+    def _shell(self) -> Shell:
+        return self.reviews.answers().of(RoomAnswers).shell
+
+    # ---- drawing
+
+    def extent(self) -> Sequence[Point]:
+        things = self.workspace.shown.things
+        points = [*self._shell().traverse.raw, *((thing.x, thing.y) for thing in things)]
+        return points if len(points) > 1 else super().extent()
+
+    def edge(self) -> float:
+        """The walls' lengths stand round the room, where the stage shows them."""
+        lines, letters = self.stage.edge_lines if self.stage else 1.0, self.lettering()
+        return min(10.0 + lines * 1.5 * letters, max(lines * 1.4 * letters, 0.15 * self.height()))
+
+    def draw(self, sheet: Sheet) -> None:
+        paper_grid(sheet, self.width(), self.height(), SQUARES[self.workspace.shop.units])
+        if self.stage is not None:
+            self.stage.draw(sheet)
+            self._draw_distances(sheet)
+            self._draw_where(sheet)
+
+    def draw_over(self, sheet: Sheet) -> None:
+        # where things stand it is said beside the plan
+        hint = self.stage.empty_hint() if self.stage and not self.workspace.shown.things else ""
+        if hint:
+            wide = min(self.width() - 80, 560)
+            _wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))
+
+    def _draw_distances(self, sheet: Sheet) -> None:
+        """While something is in the hand, or its distance is being typed."""
+        item = self.workspace.picked_body
+        if item is not None and (self.is_dragging or self.prompt.isVisible()):
+            wanted = self.prompt.chosen.key if self.prompt.isVisible() else None
+            distances(sheet, self._shell(), self.workspace.shown.units, item, wanted)
+
+    def _draw_where(self, sheet: Sheet) -> None:
+        """The open finding's point, and what it is about besides what is picked."""
+        shop = self.workspace.shown
+        bodies: list[Thing | Fixture] = [*shop.things, *shop.room.fixtures]
+        for item in bodies:
+            if item.id in self._where.items and item.id != self.workspace.picked:
+                ghost(sheet, footprint(item))
+        if self._where.point is not None:
+            mark(sheet, self._where.point)
+
+    def look_at_picked(self) -> None:
+        """Zooms to the picked thing or fixture."""
+        item = self.workspace.picked_body
+        if item is not None:
+            self.look_near(item.x, item.y)
+
+    # ---- hands
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        self.prompt.hide()
+        super().mousePressEvent(event)
+
+    def hover(self, x: float, y: float) -> None:
+        if self.stage is not None:
+            self.stage.tool_move(x, y)
+
+    def handle_at(self, x: float, y: float) -> DragHandle | None:
+        return None if self.stage is None else self.stage.handle_at(x, y)
+
+    def press(self, x: float, y: float) -> bool:
+        if self.stage is None or not self.stage.tool_press(x, y):
+            return False
+        self.tool_used.emit()
+        return True
+
+    def item_under(self, x: float, y: float) -> str | None:
+        fixtures = self.stage is not None and self.stage.takes_fixtures
+        slack = drag_handles.GRAB / self.scale
+        return drag_handles.item_at(self.reviews.answers(), x, y, slack, fixtures=fixtures)
+
+    def handle_for(self, item: str, x: float, y: float) -> DragHandle | None:
+        return drag_handles.handle_for(self.reviews.answers(), item, x, y)
+
+    # ---- keys
+
+    def take_key(self, event: QKeyEvent) -> bool:
+        shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+        if self.stage is not None and self.stage.tool_key(event.key(), shift):
+            self.tool_used.emit()
+            self.update()
+            return True
+        plain = Qt.KeyboardModifier.ShiftModifier | Qt.KeyboardModifier.KeypadModifier
+        if event.modifiers() & ~plain:
+            return False
+        act = self._act_for(event.key(), shift)
+        if act is not None:
+            act()
+            return True
+        text = event.text()
+        return bool(text) and text in "0123456789='" and self._ask_length(text.strip("='"))
+
+    def _act_for(self, key: int, shift: bool) -> Callable[[], object] | None:
+        """What a key does to what is picked."""
+        picked = self.workspace.picked
+        if key == Qt.Key.Key_Z:
+            return self.look_at_picked
+        if key == Qt.Key.Key_Escape:
+            return self._give_up
+        if key == Qt.Key.Key_N:
+            return partial(self._pick_next, -1 if shift else 1)
+        if picked and key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            return partial(self._take_away, picked)
+        if picked and key in ARROWS:
+            return partial(self._nudge, *ARROWS[Qt.Key(key)], large=shift)
+        if key == Qt.Key.Key_R and self.workspace.picked_body is not None:
+            return partial(self._turn, 15.0 if shift else 90.0)
+        return None
+
+    def _give_up(self) -> None:
+        self.workspace.preview(None)
+        self.workspace.pick(None)
+
+    def _take_away(self, item: str) -> None:
+        self.workspace.pick(None)
+        self.workspace.apply(lambda shop: remove(shop, item), "Take away")
+
+    def _pick_next(self, by: int) -> None:
+        ids = self.stage.pickable() if self.stage is not None else []
+        if ids:
+            picked = self.workspace.picked
+            now = ids.index(picked) if picked in ids else -1 if by > 0 else 0
+            self.workspace.pick(ids[(now + by) % len(ids)])
+
+    def _turn(self, by: float) -> None:
+        item = self.workspace.picked_body
+        if item is not None:
+            angle = (item.angle + by) % 360
+            label = f"Turn {name_of(self.workspace.shop, item.id)}"
+            self.workspace.apply(lambda shop: change(shop, item.id, angle=angle), label)
+
+    def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
+        shop = self.workspace.shop
+        step = drag_handles.step_of(shop.units) * (10 if large else 1)
+        item, answers = item_of(shop, self.workspace.picked), self.reviews.answers()
+        sides = answers.of(RoomAnswers).sides
+        if isinstance(item, Thing):  # by the step alone: nudging does not snap
+            x, y = item.x + dx * step, item.y + dy * step
+            self.workspace.apply(
+                lambda s: move_thing(s, item.id, x, y), f"Nudge {item.name}", f"nudge {item.id}"
+            )
+            return
+        if isinstance(item, Fixture):
+            x, y = item.x, item.y
+        elif isinstance(item, Opening) and item.wall in sides:
+            x, y = sides[item.wall].at(item.offset + item.width / 2)
+        else:
+            return
+        handle = drag_handles.handle_for(answers, item.id, x, y)
+        if handle is not None:
+            to = x + dx * step, y + dy * step
+            self.workspace.apply(lambda s: handle.place(s, *to), handle.label, f"nudge {handle.item}")
+
+    # ---- lengths typed on the plan
+
+    def _ask_length(self, text: str) -> bool:
+        """A length typed on the plan: a tool's, or the picked item's distance from a wall.
+
+        Bare digits need something in the hand.
+        """
+        choices = self.stage.tool_lengths() if self.stage is not None else []
+        item = self.workspace.picked_body
+        spot = QPointF(self.width() / 2, self.height() / 2)
+        if choices and self.pointer is not None:
+            spot = self.to_window(*self.pointer)
+        elif not choices and item is not None and (self.is_dragging or not text):
+            choices = self.wall_choices(item)
+            spot = self.to_window(item.x, item.y)
+        if not choices:
+            return False
+        self.let_go()
+        self.workspace.end_merge()
+        self.prompt.ask(spot, text, self.workspace.shop.units, choices, self.theme.pixels)
+        return True
+
+    def wall_choices(self, item: Thing | Fixture) -> list[Choice]:
+        """The walls that an item's distance can be set from."""
+        units = self.workspace.shop.units
+        return [
+            Choice(
+                wall,
+                f"from wall {wall}, now {format_length(distance, units)}",
+                partial(self._set_from, item, wall),
+            )
+            for wall, distance, _, _ in wall_distances(item, self._shell())
+        ]
+
+    def _set_from(self, item: Thing | Fixture, wall: str, distance: float) -> None:
+        x, y = at_distance(item, self._shell(), wall, distance)
+        placed = replace(item, x=x, y=y)
+        self.workspace.apply(lambda shop: put(shop, placed), f"Set {item.name or item.id} from wall {wall}")
+
+
+def _wrapped(sheet: Sheet, text: str, place: QRectF) -> None:
+    """Words in the middle of a place, broken into lines, on a plate."""
+    painter = sheet.painter
+    painter.setFont(sheet.font(1.1))
+    flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
+    pad = sheet.pixels
+    box = painter.boundingRect(place.adjusted(pad, pad, -pad, -pad), flags, text)
+    painter.setPen(sheet.pen(sheet.palette.rule, 1))
+    painter.setBrush(sheet.brush(sheet.palette.sheet, 0.95))
+    painter.drawRoundedRect(box.adjusted(-pad, -pad * 0.7, pad, pad * 0.7), 4, 4)
+    painter.setPen(sheet.pen(sheet.palette.ink))
+    painter.drawText(box, flags, text)

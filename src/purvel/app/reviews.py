@@ -1,0 +1,132 @@
+"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the new one is there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from time import monotonic
+
+from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+
+from purvel.app.signals import Event
+from purvel.app.workspace import Workspace
+from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_for, review
+from purvel.review.finding import Key
+
+REST = 120  # ms: requests nearer to each other than this come from a hand that moves
+# ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag stutter
+REST_IN_HAND = 400
+
+Tried = tuple[Key, tuple[Remedy, ...]]
+
+
+class _Job(QRunnable):
+    """Something done in the pool; what goes wrong there is said on the screen, not lost in a thread."""
+
+    def __init__(self, act: Callable[[], None], failed: Event[str]) -> None:
+        super().__init__()
+        self._act, self._failed = act, failed
+
+    def run(self) -> None:
+        try:
+            self._act()
+        except Exception as exc:  # noqa: BLE001
+            self._failed.emit(f"{type(exc).__name__}: {exc}")
+
+
+class Reviews(QObject):
+    """Keeps `latest` in step with the workspace."""
+
+    reviewed = Signal()
+    went_stale = Signal()
+    _tried = Signal(object)
+    _failed = Signal(object)
+    _ready = Signal(object)
+    _broke = Signal(object)
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace)
+        self.workspace = workspace
+        self.tried: Event[Tried] = Event(self._tried)
+        self.failed: Event[str] = Event(self._failed)
+        self._answered: Event[tuple[int, Review]] = Event(self._ready)
+        self._broken: Event[str] = Event(self._broke)
+        self._answered.connect(self._take)
+        self._broken.connect(self._fail)
+        self.memory = Memory()
+        self.serial = 0
+        self.latest: Review = review(workspace.shop, self.memory)
+        self.is_stale = False
+        self.is_broken = False  # the last review could not be finished
+        self._pool = QThreadPool(self)
+        self._pool.setMaxThreadCount(1)
+        self._hand = self.latest.answers
+        self._asked = 0.0
+        self._in_hand = False
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.timeout.connect(self._start)
+        workspace.changed.connect(self.request)
+        workspace.previewed.connect(self.request)
+
+    def request(self) -> None:
+        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits until the hand rests."""
+        self.serial += 1
+        self.is_broken = False
+        if not self.is_stale:
+            self.is_stale = True
+            self.went_stale.emit()
+        now = monotonic()
+        hurried = now - self._asked < REST / 1000.0
+        self._asked = now
+        if self._in_hand or hurried:
+            self._rest.start(REST_IN_HAND if self._in_hand else REST)
+        else:
+            self._start()
+
+    def hold(self, in_hand: bool) -> None:
+        """A thing is taken into the hand, or let go."""
+        self._in_hand = in_hand
+        if not in_hand and self._rest.isActive():
+            self._start()
+
+    def _start(self) -> None:
+        self._rest.stop()
+        serial, shop = self.serial, self.workspace.shown
+
+        def work() -> None:
+            if serial == self.serial:  # else a later request is waiting
+                self._answered.emit((serial, review(shop, self.memory)))
+
+        self._pool.start(_Job(work, self._broken))
+
+    def answers(self) -> Answers:
+        """The answers for what is shown now, computed as far as asked for: for what must follow the hand."""
+        if self._hand.shop is not self.workspace.shown:
+            self._hand = Answers(self.workspace.shown, self.memory)
+        return self._hand
+
+    def ask_remedies(self, finding: Finding) -> None:
+        """Has remedies tried; `tried` brings them."""
+        answers = self.latest.answers
+        self._pool.start(
+            _Job(lambda: self.tried.emit((finding.key, remedies_for(finding, answers))), self._broken)
+        )
+
+    def give_up(self) -> None:
+        """Lets what was asked for go and waits for what is under way, before closing."""
+        self.serial += 1
+        self._rest.stop()
+        self._pool.waitForDone(10_000)
+
+    def _take(self, answered: tuple[int, Review]) -> None:
+        serial, answer = answered
+        if serial == self.serial:
+            self.latest = answer
+            self.is_stale = self.is_broken = False
+            self.reviewed.emit()
+
+    def _fail(self, reason: str) -> None:
+        self.is_broken = True
+        self.failed.emit(
+            f"The review could not be finished ({reason}). Your work is kept; undo the last change."
+        )

@@ -1,0 +1,113 @@
+"""The choices of gates: which one is looked at, which gates it opens, what it is called."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import partial
+
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+
+from purvel.airflow.flows import GateSetFlow, NetworkResult
+from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
+from purvel.app.widgets.flow import refilling
+from purvel.app.workspace import Workspace
+from purvel.review import Answers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.shop import GateSet
+from purvel.shop.edits import fresh_id, put, remove
+
+
+class GateChoices(QWidget):
+    """The list beside the suction walk. All that it shows is of one review."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self.workspace = workspace
+        self.box = QVBoxLayout(self)
+        self.box.setContentsMargins(8, 4, 8, 4)
+        self.box.setSpacing(3)
+
+    def fill(self, answers: Answers, network: NetworkResult | None, flows: GateSetFlow | None) -> None:
+        """Shows the choices of one system, one of them looked at."""
+        with refilling(self.box):
+            if network is None or flows is None:
+                self._caption("Gate choices appear here once a run is drawn.")
+            else:
+                self._choice(answers, network, flows)
+                self._gates(answers, network, flows)
+                self._own(answers, network, flows)
+            self.box.addStretch(1)
+
+    def _caption(self, text: str) -> None:
+        label = QLabel(text)
+        label.setObjectName("caption")
+        label.setWordWrap(True)
+        self.box.addWidget(label)
+
+    def _choice(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
+        self._caption("Gate choice on the plan")
+        name_of = answers.of(DuctAnswers).choice_name
+        pick = ChoiceField("Gate choice", [(one.id, name_of(one.id)) for one in network.sets], widest=9)
+        pick.show_value(flows.id)
+        pick.entered.connect(lambda choice: self.workspace.view.look_at(gate_set=choice))
+        self.box.addWidget(pick)
+
+    def _gates(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
+        here = {segment.run for segment in network.layout.segments}
+        gates = [gate for run in answers.shop.ducts.runs if run.id in here for gate in run.gates]
+        if not gates:
+            self._caption("No gates: everything is open at once. Use “Set a gate”.")
+        for gate in gates:
+            check = NameBox(gate.name or gate.id)
+            check.setChecked(gate.id in flows.open_gates)
+            check.toggled.connect(partial(self._toggled, answers, network, flows, gate.id))
+            self.box.addWidget(check)
+
+    def _own(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
+        """Name and end of a choice that is the user's own."""
+        own = self._gate_set(flows)
+        if own is None:
+            return
+        name_of = answers.of(DuctAnswers).choice_name
+        self._caption("Name of this choice")
+        others = {name_of(one.id) for one in network.sets if one.id != flows.id}
+        name = text_field("Name of this gate choice", needed=True, taken=others)
+        name.show_value(name_of(flows.id))
+        name.entered.connect(partial(self._rename, own))
+        self.box.addWidget(name)
+        drop = QPushButton("Forget this choice")
+        drop.clicked.connect(partial(self._forget, own.id))
+        self.box.addWidget(drop)
+
+    def _gate_set(self, flows: GateSetFlow) -> GateSet | None:
+        return next((own for own in self.workspace.shop.ducts.gate_sets if own.id == flows.id), None)
+
+    def _rename(self, own: GateSet, name: str) -> None:
+        self.workspace.apply(lambda shop: put(shop, replace(own, name=name)), "Name a gate choice")
+
+    def _forget(self, choice: str, _: bool = False) -> None:
+        self.workspace.apply(lambda shop: remove(shop, choice), "Forget a gate choice")
+
+    def _toggled(
+        self, answers: Answers, network: NetworkResult, flows: GateSetFlow, gate: str, on: bool
+    ) -> None:
+        if not self.toggle(flows, gate, on):
+            self.fill(answers, network, flows)  # the tick goes back
+
+    def toggle(self, flows: GateSetFlow, gate: str, on: bool) -> bool:
+        """Opens or shuts a gate in a choice; one that the program made becomes the user's own. Whether it could be done."""
+        shop = self.workspace.shop
+        opened = tuple(sorted({*flows.open_gates, gate} if on else {*flows.open_gates} - {gate}))
+        if not opened:
+            self.workspace.said.emit(
+                "With every gate shut nothing flows; keep at least one open in a choice."
+            )
+            return False
+        own = self._gate_set(flows)
+        if own is None:
+            names = [one.name or one.id for run in shop.ducts.runs for one in run.gates if one.id in opened]
+            own = GateSet(id=fresh_id(shop, "set"), name=" + ".join(names), open=opened)
+        changed = replace(own, open=opened)
+        self.workspace.view.look_at(gate_set=changed.id)
+        self.workspace.apply(lambda before: put(before, changed), "Open gates" if on else "Shut gates")
+        return True

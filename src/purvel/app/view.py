@@ -1,0 +1,42 @@
+"""What is looked at. It is not in the document: looking elsewhere changes nothing and asks for no review, but for another scene."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from PySide6.QtCore import QObject, Signal
+
+from purvel.review.finding import Key
+
+
+@dataclass(frozen=True, slots=True)
+class View:
+    """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what is picked, the open finding."""
+
+    stage: str = "room"
+    scene: str | None = None
+    gate_set: str | None = None
+    picked: str | None = None
+    open_finding: Key | None = None
+
+
+class ViewState(QObject):
+    """The one view that all widgets show; `changed` tells that it is another one now."""
+
+    changed = Signal()
+
+    def __init__(self, parent: QObject | None = None) -> None:
+        super().__init__(parent)
+        self.now = View()
+
+    def look_at(self, **changes: Any) -> None:
+        """Looks at something else."""
+        view = replace(self.now, **changes)
+        if view != self.now:
+            self.now = view
+            self.changed.emit()
+
+    def pick(self, item_id: str | None) -> None:
+        """Picks one item, or none."""
+        self.look_at(picked=item_id)

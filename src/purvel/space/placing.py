@@ -1,0 +1,117 @@
+"""Where things go: a free spot for a new one, flush with what is near, a set distance from a wall."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import hypot
+
+from purvel.libraries import np, shapely
+from purvel.shop import Fixture, Opening, Room, Thing, Wall
+from purvel.space.clearances import polygon, wall_distances
+from purvel.space.ground import footprint, footprints, standing_zone
+from purvel.space.shell import Shell
+from purvel.space.traverse import Point
+
+_SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
+_WAY_ROUND = 0.9  # m that a new thing leaves to the others where there is room
+_JAMB = 0.1016  # m; 4 in between two openings
+
+
+def free_spot(thing: Thing, things: tuple[Thing, ...], shell: Shell) -> tuple[float, float]:
+    """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the
+    middle of the floor as it goes [m].
+
+    The middle itself if there is no such place.
+    """
+    inside = shell.floor
+    middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
+    zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
+    taken = shapely.union_all([*(polygon(item) for item in items), *zones])
+    offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
+    nearest_first = sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair))
+    zone = standing_zone(thing)
+    wanted = polygon(thing) if zone is None else polygon(thing).union(shapely.Polygon(zone))
+    x0, y0 = middle[0] - thing.x, middle[1] - thing.y
+    for gap in (_WAY_ROUND, _WAY_ROUND / 2, 0.0):
+        around = taken.buffer(gap)
+        shapely.prepare(around)
+        for dx, dy in nearest_first:
+            here = shapely.affinity.translate(wanted, x0 + dx, y0 + dy)
+            if (inside.is_empty or inside.contains(here)) and not around.intersects(here):
+                return round(middle[0] + dx, 3), round(middle[1] + dy, 3)
+    return middle
+
+
+def free_offset(room: Room, wall: Wall, opening: Opening) -> float:
+    """Where in a wall an opening overlaps no other: at its own offset, or behind one that is there; the start
+    of the wall if it is full [m].
+    """
+    others = [one for one in room.openings if one.wall == wall.id]
+    tries = [opening.offset, *(one.offset + one.width + _JAMB for one in others), 0.0]
+    for offset in sorted(tries, key=lambda at: (at != opening.offset, at)):
+        if offset + opening.width <= wall.length and all(
+            offset + opening.width <= one.offset or offset >= one.offset + one.width for one in others
+        ):
+            return offset
+    return 0.0
+
+
+def split_point(room: Room, wall: Wall) -> float | None:
+    """Where to part a wall in two, in no opening and as near to its middle as that goes [m from its start];
+    None where openings fill it.
+    """
+    inside = [(one.offset, one.offset + one.width) for one in room.openings if one.wall == wall.id]
+    middle = wall.length / 2
+    tries = [middle, *(edge for pair in inside for edge in pair)]
+    clear = [
+        at
+        for at in tries
+        if _JAMB <= at <= wall.length - _JAMB
+        and not any(near + 1e-9 < at < far - 1e-9 for near, far in inside)
+    ]
+    return min(clear, key=lambda at: abs(at - middle), default=None)
+
+
+SNAP = 0.06  # m: closer than this to a wall or a neighbour, a thing goes flush
+
+
+def snap(thing: Thing, things: Sequence[Thing], shell: Shell) -> Point:
+    """The small shift that sets a thing flush with walls and neighbours near it."""
+    corners = footprint(thing)
+    shift = np.zeros(2)
+    for side in shell.sides.values():
+        out = np.array(side.out)
+        gap = float((np.array(side.start) @ out) - (corners @ out).max())
+        along = corners @ np.array(side.along) - np.array(side.start) @ np.array(side.along)
+        if (
+            0 < abs(gap) < SNAP
+            and along.max() > 0
+            and along.min() < side.length
+            and abs(float(shift @ out)) < 1e-9
+        ):
+            shift += out * gap
+    if hypot(*shift) > 0:
+        return (float(shift[0]), float(shift[1]))
+    shape = shapely.Polygon(corners)
+    others = shapely.polygons(
+        footprints([other for other in things if other.id != thing.id and other.z <= thing.z + thing.height])
+    )
+    distances = shapely.distance(shape, others)
+    near = np.flatnonzero((distances > 0) & (distances < SNAP * 0.7))
+    if not len(near):
+        return (0.0, 0.0)
+    a, b = shapely.get_coordinates(shapely.shortest_line(shape, np.asarray(others)[near[0]]))
+    return (float(b[0] - a[0]), float(b[1] - a[1]))
+
+
+def at_distance(item: Thing | Fixture, shell: Shell, wall: str, distance: float) -> Point:
+    """Where an item's middle goes so that it is `distance` [m] from one of its two nearest walls.
+
+    Where it is, if the wall is not one of them.
+    """
+    for name, now, _, _ in wall_distances(item, shell):
+        if name == wall:
+            out = shell.sides[name].out
+            return item.x - out[0] * (distance - now), item.y - out[1] * (distance - now)
+    return item.x, item.y

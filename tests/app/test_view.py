@@ -1,0 +1,73 @@
+"""What is looked at lives outside the widgets: looking elsewhere changes nothing and asks for no review."""
+
+from dataclasses import replace
+
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.shop.edits import change, put
+from tests.app.conftest import Bench
+
+
+def test_looking_at_another_choice_of_gates_starts_no_review(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
+    serial, latest, before = reviews.serial, reviews.latest, bench.workspace.shop
+    seen = set()
+    for flows in walk.network.sets:
+        bench.window.view.look_at(gate_set=flows.id)
+        assert walk.flow() is flows and walk.chart.chosen is flows
+        assert walk.chart.called == walk.name_of(flows)
+        seen.add(bench.window.plan.grab().toImage().cacheKey())
+    assert reviews.serial == serial and not reviews.is_stale and reviews.latest is latest
+    assert bench.workspace.shop is before and not bench.workspace.is_dirty
+
+
+def test_all_widgets_show_one_view(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.window.view.look_at(stage="ducts", picked="planer", gate_set="set-all")
+    assert bench.window.stage.entry.key == "ducts" and bench.window.stage.view is bench.window.view.now
+    assert bench.window.rail.buttons[2].isChecked() and not bench.window.rail.buttons[0].isChecked()
+    assert bench.window.inspector._form is not None and bench.window.inspector._form.item == "planer"
+    assert bench.window.stages["ducts"].walk.hood().thing == "planer"
+    finding = next(one for one in bench.window.reviews.latest.of("ducts") if one.where.gate_set is not None)
+    bench.window.findings.reveal(finding)
+    view = bench.window.view.now
+    assert (view.open_finding, view.gate_set) == (finding.key, finding.where.gate_set)
+    assert bench.window.findings.opened == finding
+
+
+def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
+    """While a newer review is under way names, gates, flows and curve are all of the last one, and marked so."""
+    bench.demo("garage")
+    bench.stage(2)
+    walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
+    bench.window.view.look_at(gate_set="set-all")
+    old = reviews.latest
+    own = next(one for one in bench.workspace.shop.ducts.gate_sets if one.id == "set-all")
+    bench.workspace.apply(lambda shop: put(shop, replace(own, name="Dust day", open=("saw-gate",))), "Change")
+    bench.workspace.apply(lambda shop: change(shop, "main", diameter=0.2), "Wider")
+    if reviews.is_stale:  # it is, unless the review was quicker than these two lines
+        assert walk.answers is old.answers and walk.chart.is_stale
+        assert walk.chart.called == old.answers.of(DuctAnswers).choice_name("set-all") == "All gates open"
+        assert walk.network in old.answers.of(DuctAnswers).networks
+    bench.settle()
+    now = reviews.latest.answers.of(DuctAnswers)
+    assert walk.chart.called == "Dust day" and not walk.chart.is_stale
+    assert walk.network in now.networks and walk.flow().open_gates == ("saw-gate",)
+
+
+def test_a_choice_that_is_not_reviewed_yet_leaves_the_last_one_on_the_screen(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(2)
+    walk = bench.window.stages["ducts"].walk
+    walk.choose("alone/jointer/chute")
+    walk.choose("not-there-yet")
+    assert walk.flow().id == "alone/jointer/chute"
+
+
+def test_opening_another_shop_looks_at_nothing_of_the_last(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.window.view.look_at(picked="planer", gate_set="set-all")
+    bench.demo("spare-room")
+    view = bench.window.view.now
+    assert (view.picked, view.gate_set, view.open_finding) == (None, None, None)
