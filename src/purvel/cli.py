@@ -118,10 +118,15 @@ def report(
     """Print the whole review of a shop."""
     from purvel import report as reports
     from purvel.review import review
+    from purvel.review.scenes import AS_DRAWN, scene_called
 
-    if scene is not None and scene not in reports.SCENES:
-        _refuse(f"There is no scene “{scene}”; this shop has {', '.join(reports.SCENES)}.")
-    reviewed = review(_shop(file, demo))
+    shop = _shop(file, demo)
+    try:
+        wanted = scene_called(shop, scene or AS_DRAWN)
+    except KeyError:
+        known = (AS_DRAWN, *(one.name or one.id for one in shop.scenes))
+        _refuse(f"There is no scene “{scene}”; this shop has {', '.join(known)}.")
+    reviewed = review(shop, scene=wanted)
     if as_json:
         print(json.dumps(reports.as_json(reviewed), indent=1, ensure_ascii=False, allow_nan=False))
     else:

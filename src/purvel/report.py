@@ -9,11 +9,11 @@ from typing import Any
 from purvel import __version__
 from purvel.review import Figures, Finding, Grade, Review, remedies_for
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.scenes import scene_name
 from purvel.review.stage import Table
 from purvel.review.stages import STAGES
 
 VERSION = 1
-SCENES = ("as drawn",)
 
 
 def as_json(review: Review) -> dict[str, Any]:
@@ -23,7 +23,8 @@ def as_json(review: Review) -> dict[str, Any]:
         "version": VERSION,
         "purvel": __version__,
         "shop": review.shop.name,
-        "scene": SCENES[0],
+        "scene": scene_name(review.shop, review.scene),
+        "scene_id": review.scene,
     }
     for stage in STAGES:
         found |= stage.report(review.answers)
@@ -35,6 +36,7 @@ def _finding(review: Review, finding: Finding) -> dict[str, Any]:
     return {
         "rule": finding.rule,
         "stage": finding.stage,
+        "scene_id": finding.scene,
         "grade": finding.grade.word.lower(),
         "about": "+".join(_spoken(ducts, item) for item in finding.about),
         "about_ids": list(finding.about),
@@ -67,6 +69,8 @@ def _text(review: Review) -> Iterator[str]:
     say = Figures(review.shop.units)
     yield review.shop.name
     yield "=" * len(review.shop.name)
+    if review.scene is not None:
+        yield f"Scene: {scene_name(review.shop, review.scene)}"
     yield f"{review.to_mend()} to mend. Local codes, the maker's manual and licensed trades decide."
     for stage in STAGES:
         yield from stage.summary(review.answers, say)

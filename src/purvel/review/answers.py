@@ -7,7 +7,6 @@ from typing import Any, ParamSpec, TypeVar
 
 from purvel.review.memory import Memory
 from purvel.shop import Shop
-from purvel.shop.edits import Edit
 
 A = TypeVar("A")
 P = ParamSpec("P")
@@ -15,10 +14,15 @@ T = TypeVar("T")
 
 
 class Answers:
-    """The answers for one shop, each computed when it is first asked for."""
+    """The answers for one shop as it stands in one scene, each computed when it is first asked for.
 
-    def __init__(self, shop: Shop, memory: Memory) -> None:
-        self.shop, self.memory = shop, memory
+    `shop` is what stands; `base` the document's shop, of which it is the scene `scene`.
+    """
+
+    def __init__(
+        self, shop: Shop, memory: Memory, base: Shop | None = None, scene: str | None = None
+    ) -> None:
+        self.shop, self.memory, self.base, self.scene = shop, memory, base or shop, scene
         self._by_kind: dict[type, Any] = {}
 
     def of(self, kind: Callable[[Answers], A]) -> A:
@@ -32,7 +36,3 @@ class Answers:
     def ask(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The engine's answer, remembered by its arguments."""
         return self.memory.answer(engine, *args, **kwargs)
-
-    def trial(self, edit: Edit) -> Answers:
-        """The answers for the shop after an edit that is only tried."""
-        return Answers(edit(self.shop), self.memory.scratch())

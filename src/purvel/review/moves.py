@@ -7,6 +7,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Shop, Thing
 from purvel.shop.edits import Edit, move_thing
@@ -69,7 +70,7 @@ def _smallest_shift(
         return None
     others = burdens(answers, finding, say, rules)
     for place in _places(thing):
-        trial = Answers(move_thing(answers.shop, thing.id, *place), memory)
+        trial = tried(answers, mover(thing.id, place), memory)
         grades = [other.grade for other in rule(trial, say) if same(other, finding)]
         better = all(grade > finding.grade for grade in grades)
         if better and not collides(trial, thing) and burdens(trial, finding, say, rules) <= others:

@@ -6,6 +6,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.memory import Memory
+from purvel.review.scenes import answers_for
 from purvel.review.stage import Stage
 from purvel.review.stages import ORDER, STAGES
 from purvel.shop import Shop
@@ -13,9 +14,10 @@ from purvel.shop import Shop
 
 @dataclass(frozen=True, slots=True)
 class Review:
-    """A shop with what the engines say about it and the findings, worst first."""
+    """A document's shop with what the engines say about it in one scene, and the findings, worst first."""
 
     shop: Shop
+    scene: str | None
     answers: Answers
     findings: tuple[Finding, ...]
 
@@ -34,12 +36,13 @@ def findings_of(stage: Stage, answers: Answers) -> list[Finding]:
     if not stage.applies(answers):
         return []
     say = Figures(answers.shop.units)
-    return [replace(finding, stage=stage.key) for rule in stage.rules for finding in rule(answers, say)]
+    found = (finding for rule in stage.rules for finding in rule(answers, say))
+    return [replace(finding, stage=stage.key, scene=answers.scene) for finding in found]
 
 
-def review(shop: Shop, memory: Memory | None = None) -> Review:
-    """Reviews a shop in all stages."""
-    answers = Answers(shop, memory or Memory())
+def review(shop: Shop, memory: Memory | None = None, scene: str | None = None) -> Review:
+    """Reviews a shop in all stages as it stands in a scene; as drawn where none is named."""
+    answers = answers_for(shop, scene, memory or Memory())
     found = [finding for stage in STAGES for finding in findings_of(stage, answers)]
     ordered = sorted(found, key=lambda finding: (finding.grade, ORDER.index(finding.stage)))
-    return Review(shop, answers, tuple(ordered))
+    return Review(shop, scene, answers, tuple(ordered))

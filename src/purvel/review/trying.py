@@ -12,6 +12,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade, Remedy
 from purvel.review.moves import same
 from purvel.review.reviewing import findings_of
+from purvel.review.scenes import tried
 from purvel.review.stages import stage_of
 from purvel.shop.edits import Edit
 
@@ -24,13 +25,16 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
     if proposer is None or finding.grade == Grade.GOOD:
         return ()
     say = Figures(answers.shop.units)
-    tried = (_tried(finding, answers, label, edit) for label, edit in proposer(finding, answers, say))
-    return tuple(islice((remedy for remedy in tried if remedy is not None), MOST))
+    results = (_tried(finding, answers, label, edit) for label, edit in proposer(finding, answers, say))
+    return tuple(islice((remedy for remedy in results if remedy is not None), MOST))
 
 
 def _tried(finding: Finding, answers: Answers, label: str, edit: Edit) -> Remedy | None:
     stage = stage_of(finding.stage)
-    before, after = findings_of(stage, answers), findings_of(stage, answers.trial(edit))
+    before, after = (
+        findings_of(stage, answers),
+        findings_of(stage, tried(answers, edit, answers.memory.scratch())),
+    )
     if _stops(after) - _stops(before):
         return None  # cures one thing and stops another
     now = next((other for other in after if same(other, finding)), None)

@@ -3,6 +3,7 @@
 from purvel.shop.air import Air, Cleaner, Session, Spell
 from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
 from purvel.shop.room import Ceiling, Fixture, Opening, Room, Slope, Wall
+from purvel.shop.scene import Pose, Scene
 from purvel.shop.shop import Shop, Site
 from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Stock, Thing
 
@@ -21,8 +22,10 @@ __all__ = [
     "Opening",
     "Port",
     "PortRef",
+    "Pose",
     "Room",
     "Run",
+    "Scene",
     "Separator",
     "Session",
     "Shop",

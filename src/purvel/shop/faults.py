@@ -28,6 +28,7 @@ def faults(shop: Shop) -> list[Fault]:
         *_duct_faults(shop),
         *_source_faults(shop),
         *_air_faults(shop),
+        *_scene_faults(shop),
     ]
 
 
@@ -110,3 +111,12 @@ def _air_faults(shop: Shop) -> Iterator[Fault]:
         for name, band in (("emission", spell.emission), ("capture", spell.capture)):
             if not band[0] <= band[1] <= band[2]:
                 yield Fault(spell.id, f"The {name} of the spell “{spell.id}” must run low, central, high.")
+
+
+def _scene_faults(shop: Shop) -> Iterator[Fault]:
+    for scene in shop.scenes:
+        for thing, count in Counter(pose.thing for pose in scene.poses).items():
+            if count > 1:
+                yield Fault(
+                    scene.id, f"The scene “{scene.id}” has {count} poses of “{thing}”; one is enough."
+                )

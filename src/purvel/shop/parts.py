@@ -12,6 +12,7 @@ from typing import Any, Generic, TypeVar
 from purvel.shop.air import Spell
 from purvel.shop.ducts import Gate, GateSet, PortRef, Run
 from purvel.shop.room import Fixture, Opening, Slope, Wall
+from purvel.shop.scene import Scene
 from purvel.shop.shop import Shop
 from purvel.shop.things import Thing
 
@@ -131,6 +132,24 @@ def _without_gate(gate_set: GateSet, gate: str) -> GateSet | None:
     return replace(gate_set, open=rest) if rest else None
 
 
+def _without_pose(scene: Scene, thing: str) -> Scene:
+    return replace(scene, poses=tuple(pose for pose in scene.poses if pose.thing != thing))
+
+
+def _without(field: str) -> Callable[[Scene, str], Scene]:
+    """A scene without an id in one of its fields."""
+
+    def drop(scene: Scene, gone: str) -> Scene:
+        left: Any = tuple(one for one in getattr(scene, field) if one != gone)
+        return replace(scene, **{field: left})
+
+    return drop
+
+
+def _fixture_name(_: Shop, fixture: Fixture) -> str:
+    return "the car in its bay" if fixture.taken else fixture.name or fixture.id
+
+
 def _opening_name(_: Shop, opening: Opening) -> str:
     what = "the window" if opening.kind == "window" else f"the {opening.kind} door"
     return f"{what} in wall {opening.wall}"
@@ -150,7 +169,14 @@ OPENINGS = Part(
     refs=(Ref("wall", lambda opening: (opening.wall,), lambda *_: None, "is in a wall"),),
     unique="opening",
 )
-FIXTURES = Part("fixture", Fixture, lambda shop: shop.room.fixtures, _put_fixtures, unique="thing or fixture")
+FIXTURES = Part(
+    "fixture",
+    Fixture,
+    lambda shop: shop.room.fixtures,
+    _put_fixtures,
+    _fixture_name,
+    unique="thing or fixture",
+)
 SLOPES = Part(
     "slope",
     Slope,
@@ -228,8 +254,27 @@ SPELLS = Part(
     unique="spell",
 )
 
+SCENES = Part(
+    "scene",
+    Scene,
+    lambda shop: shop.scenes,
+    lambda shop, scenes: replace(shop, scenes=scenes),
+    refs=(
+        Ref("thing", lambda scene: tuple(pose.thing for pose in scene.poses), _without_pose, "poses a thing"),
+        Ref("opening", lambda scene: scene.opened, _without("opened"), "opens a door or window"),
+        Ref(
+            "fixture",
+            lambda scene: scene.parked,
+            _without("parked"),
+            "parks a car in a bay",
+            lambda fixture: fixture.kind == "parking bay",
+        ),
+    ),
+    unique="scene",
+)
+
 PARTS: tuple[Part[Any], ...] = (
-    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, RUNS, GATES, PORTS, GATE_SETS, SPELLS,
+    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, RUNS, GATES, PORTS, GATE_SETS, SPELLS, SCENES,
 )  # fmt: skip
 
 

@@ -56,7 +56,8 @@ class Fixture:
     """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above
     the floor.
 
-    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body.
+    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body; while it is
+    `taken` the car stands in it.
     """
 
     id: Id
@@ -70,12 +71,13 @@ class Fixture:
     bottom: Length = 0.0
     top: Length = 2.5
     flame: bool = False
+    taken: bool = False
     how: How = "measured"
 
     @property
     def is_body(self) -> bool:
         """Whether it stands in the way."""
-        return self.kind != "parking bay"
+        return self.kind != "parking bay" or self.taken
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

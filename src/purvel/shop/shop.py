@@ -10,6 +10,7 @@ from purvel.shop.air import Air
 from purvel.shop.ducts import Ducts
 from purvel.shop.fields import Length, Name, Text
 from purvel.shop.room import Room
+from purvel.shop.scene import Scene
 from purvel.shop.things import Stock, Thing
 
 
@@ -34,6 +35,7 @@ class Shop:
     things: Annotated[tuple[Thing, ...], Meta(max_length=500)] = ()
     ducts: Ducts = Ducts()
     air: Air = Air()
+    scenes: Annotated[tuple[Scene, ...], Meta(max_length=40)] = ()
     site: Site = Site()
     stock: Stock = Stock()
     hand_room: Length = 0.6096

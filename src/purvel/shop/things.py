@@ -133,7 +133,9 @@ class Thing:
     """One thing with its pose: the middle of its footprint at (x, y), turned by `angle`, its base `z` above
     the floor.
 
-    Width runs along its own x, depth along its own y. `settled` things have been lived with; the others are
+    Width runs along its own x, depth along its own y. `folded_depth` is what is left of the
+    depth when it folds against its back, None where it does not; `hung` things are taken off their wall. `settled`
+    things have been lived with; the others are
     on trial.
     """
 
@@ -155,8 +157,15 @@ class Thing:
     cleaner: Cleaner | None = None
     stock: Stock | None = None
     wheels: bool = False
+    folded_depth: Size | None = None
+    hung: bool = False
     settled: bool = False
     how: How = "plate"
+
+    @property
+    def is_movable(self) -> bool:
+        """Whether it can stand elsewhere in another scene: it rolls, folds or is hung."""
+        return self.wheels or self.folded_depth is not None or self.hung
 
     def spot(self, x: float, y: float) -> tuple[float, float]:
         """A point of the thing's own frame on the plan [m]."""

@@ -9,10 +9,10 @@ from purvel.roomair.dust import settled
 
 
 class AirAnswers:
-    """The simulated session."""
+    """The simulated session. The day runs in the shop as drawn, whatever scene is looked at."""
 
     def __init__(self, answers: Answers) -> None:
-        self._shop, self._ask = answers.shop, answers.ask
+        self._shop, self._ask = answers.base, answers.ask
         self._room = answers.of(RoomAnswers)
 
     @once

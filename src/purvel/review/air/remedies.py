@@ -9,6 +9,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.roomair.day import Course
 from purvel.shop import Shop, Spell
@@ -44,14 +45,14 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
     candidates = [*_better_hoods(answers), *_more_cleaning(answers), *_open_doors(answers)]
 
     def after(candidate: Candidate) -> float:
-        day = answers.trial(candidate[1]).of(AirAnswers).day
+        day = tried(answers, candidate[1], answers.memory.scratch()).of(AirAnswers).day
         return 0.0 if day is None else figure(day.courses["central"])
 
     return sorted(candidates, key=after)
 
 
 def _better_hoods(answers: Answers) -> Iterator[Candidate]:
-    shop = answers.shop
+    shop = answers.base
     improved: dict[tuple[str, str], list[str]] = {}
     for spell in shop.air.session.spells:
         better = _better_hood(spell)
@@ -83,8 +84,8 @@ def _capturer(spells: tuple[str, ...], share: tuple[float, float, float]) -> Edi
 
 
 def _more_cleaning(answers: Answers) -> Iterator[Candidate]:
-    session = answers.shop.air.session
-    if not any(thing.cleaner for thing in answers.shop.things):
+    session = answers.base.air.session
+    if not any(thing.cleaner for thing in answers.base.things):
         yield from _hang_a_cleaner(answers)
     elif not session.cleaner_on:
         yield "Switch the cleaner on for the session", _session(cleaner_on=True)
@@ -101,7 +102,7 @@ def _session(**changes: float | bool) -> Edit:
 
 def _hang_a_cleaner(answers: Answers) -> Iterator[Candidate]:
     """One in the middle under the ceiling, running."""
-    shop, corners = answers.shop, answers.of(RoomAnswers).traverse.corners
+    shop, corners = answers.base, answers.of(RoomAnswers).traverse.corners
     if not corners or any(thing.cleaner for thing in shop.things):
         return
     x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
@@ -119,12 +120,12 @@ def _cleaner(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
 
 
 def _open_doors(answers: Answers) -> Iterator[Candidate]:
-    if not answers.shop.air.session.doors_open and answers.shop.room.openings:
+    if not answers.base.air.session.doors_open and answers.base.room.openings:
         yield "Work with the doors open", _session(doors_open=True)
 
 
 def _lower_capture(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
-    spells = tuple(spell.id for spell in answers.shop.air.session.spells if (spell.thing,) == finding.about)
+    spells = tuple(spell.id for spell in answers.base.air.session.spells if (spell.thing,) == finding.about)
     yield "Count on nothing being caught there until it is", _capturer(spells, captures()["none"].share)
 
 

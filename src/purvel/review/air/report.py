@@ -18,7 +18,7 @@ def report(answers: Answers) -> dict[str, Any]:
 def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
     if day is None:
         return None
-    air = answers.shop.air
+    air = answers.base.air
     return {
         "volume": day.volume,
         "session_minutes": day.session_minutes,
@@ -32,7 +32,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         "cleaner_delivery": day.clean_delivery,
         "cleaners": [
             {"thing": thing.id, "flow": one.flow, "efficiency": list(one.efficiency), "mixing": one.mixing}
-            for thing in answers.shop.things
+            for thing in answers.base.things
             if (one := thing.cleaner) is not None
         ],
         "outdoors": air.outdoors,

@@ -22,7 +22,7 @@ TRUSTED_CAPTURE = 0.5  # central capture above this supposes that the hood gets 
 def _exposure(answers: Answers, say: Figures) -> Iterator[Finding]:
     day = answers.of(AirAnswers).day
     assert day is not None
-    limit = limits()[answers.shop.air.limit]
+    limit = limits()[answers.base.air.limit]
     low, central, high = (day.courses[band].average_8h for band in ("low", "central", "high"))
     figures = {
         "low": low,
@@ -74,7 +74,7 @@ def _clearing(answers: Answers, say: Figures) -> Iterator[Finding]:
     day = answers.of(AirAnswers).day
     assert day is not None
     after = day.courses["central"].clear_after
-    level = answers.shop.air.clean_level
+    level = answers.base.air.clean_level
     last = next(stretch for stretch in day.stretches if stretch.start >= day.last_cut - 1e-9)
     rates = ", ".join(f"{rate:.1f} for {size.name}" for rate, size in zip(last.removal, day.sizes))
     sentence = (
@@ -107,7 +107,7 @@ def _clearing(answers: Answers, say: Figures) -> Iterator[Finding]:
 def _cleaner(answers: Answers, say: Figures) -> Iterator[Finding]:
     day = answers.of(AirAnswers).day
     assert day is not None
-    cleaners = tuple(thing.id for thing in answers.shop.things if thing.cleaner)
+    cleaners = tuple(thing.id for thing in answers.base.things if thing.cleaner)
     basis = Basis(
         "trade practice",
         "6 to 10 air changes of clean air an hour (medium confidence). A cleaner cannot protect you in the"
@@ -155,15 +155,15 @@ def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
                 if hood.is_open and hood.flow > best.get(hood.thing, (0.0, 0.0))[0]:
                     best[hood.thing] = (hood.flow, end.chips_flow)
     named = set()
-    for spell in answers.shop.air.session.spells:
-        thing = answers.shop.thing(spell.thing) if spell.thing else None
+    for spell in answers.base.air.session.spells:
+        thing = answers.base.thing(spell.thing) if spell.thing else None
         if thing is None or spell.capture[1] < TRUSTED_CAPTURE or thing.id in named:
             continue
         named.add(thing.id)
         flow, need = best.get(thing.id, (0.0, min((port.chips_flow for port in thing.ports), default=0.0)))
         if flow >= 0.9 * need:
             continue
-        name = name_of(answers.shop, thing.id)
+        name = name_of(answers.base, thing.id)
         has = (
             f"its hood gets at most {say.flow(flow)} of {say.flow(need)}"
             if flow

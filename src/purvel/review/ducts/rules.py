@@ -19,6 +19,7 @@ from purvel.review.ducts.answers import DuctAnswers, chip_state
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.scenes import scene_name, standing
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of, port_id
 from purvel.space.clearances import overhead_sweep
@@ -469,7 +470,29 @@ def _run_name(answers: Answers, run_id: str) -> str:
     return name if name[:1].isupper() else f"Run {name}"
 
 
+def _in_scene(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """What the ducts of the drawn shop lose in the scene that is looked at, said once."""
+    held = answers.ask(standing, answers.base, answers.scene)
+    base, scene = answers.base, scene_name(answers.base, answers.scene)
+    if held.sources_away:
+        names = ", ".join(name_of(base, source) for source in held.sources_away)
+        sentence = f"In “{scene}” {names} is away from its ducts: they are not checked there."
+        why = "It is put away, or it moved off the pipe at its inlet."
+        yield Finding(
+            "source-away", Grade.WATCH, held.sources_away, sentence, why, _AS_DRAWN, Where(held.sources_away)
+        )
+    if held.let_go:
+        names = ", ".join(name_of(base, run) for run in held.let_go)
+        sentence = f"In “{scene}” these let go of their machine: {names}."
+        why = "A hose follows a machine as far as it is long when stretched; a pipe stays where it is."
+        if held.gate_sets_out:
+            out = ", ".join(name_of(base, gate_set) for gate_set in held.gate_sets_out)
+            why += f" Choices of gates that open no hood then are left out: {out}."
+        yield Finding("run-let-go", Grade.WATCH, held.let_go, sentence, why, _AS_DRAWN, Where(held.let_go))
+
+
 RULES: tuple[Rule, ...] = (
+    _in_scene,
     _loose,
     _unconnected,
     _hoodless,

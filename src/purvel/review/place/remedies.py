@@ -11,9 +11,10 @@ from purvel.review.finding import Finding, Grade
 from purvel.review.moves import burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.rules import QUICK, quick_findings
+from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.shop import Opening, Shop, Thing
-from purvel.shop.edits import Edit, change, move_thing, put
+from purvel.shop.edits import Edit, change, put
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon
@@ -58,7 +59,7 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     for thing in _things_near(answers.shop, *finding.where.point):
         for dx, dy in ((shift, 0.0), (0.0, shift), (-shift, 0.0), (0.0, -shift)):
             place = (thing.x + dx, thing.y + dy, thing.angle)
-            trial = Answers(move_thing(answers.shop, thing.id, *place), memory)
+            trial = tried(answers, mover(thing.id, place), memory)
             if not collides(trial, thing) and burdens(trial, finding, say, QUICK) <= others:
                 yield words_for(thing, place, say), mover(thing.id, place)
 

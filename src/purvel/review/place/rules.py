@@ -13,7 +13,7 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Rule
-from purvel.shop import Thing
+from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
 from purvel.space.aisles import ONE_PERSON, SQUEEZE
 from purvel.space.clearances import (
@@ -375,40 +375,45 @@ def _panels(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 
 def _bay(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """The parking bay: free of what cannot be rolled aside, or, where the car stands in it, of everything."""
+    for bay in answers.shop.room.fixtures:
+        if bay.kind == "parking bay":
+            yield from _parked(answers, bay) if bay.taken else _free_bay(answers, bay, say)
+
+
+def _parked(answers: Answers, bay: Fixture) -> Iterator[Finding]:
+    """What stands in the car is told among the bodies."""
+    if not any(bay.id in (clash.first, clash.second) for clash in answers.of(PlaceAnswers).overlaps):
+        sentence = "The car stands in its bay and nothing is in its way."
+        where = Where((bay.id,))
+        yield Finding(
+            "bay-blocked", Grade.GOOD, (bay.id,), sentence, "Nothing overlaps it.", _GEOMETRY, where
+        )
+
+
+def _free_bay(answers: Answers, bay: Fixture, say: Figures) -> Iterator[Finding]:
     shop = answers.shop
-    for bay in shop.room.fixtures:
-        if bay.kind != "parking bay":
-            continue
-        inside = list(space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things))
-        stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
-        for clash in stuck:
-            yield Finding(
-                "bay-blocked",
-                Grade.MEND,
-                (clash.first, bay.id),
-                f"{name_of(shop, clash.first)} stands {say.length(clash.depth)} inside"
-                f" {bay.name or 'the parking bay'} and has no wheels: the car cannot come home.",
-                f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it"
-                " at night.",
-                _GEOMETRY,
-                Where((clash.first, bay.id)),
-                {"area": clash.area, "depth": clash.depth},
-            )
-        if not stuck:
-            rolled = ", ".join(name_of(shop, clash.first) for clash in inside)
-            sentence = (
-                "The car can come home at"
-                f" night{f' once these are rolled aside: {rolled}' if rolled else ''}."
-            )
-            yield Finding(
-                "bay-blocked",
-                Grade.GOOD,
-                (bay.id,),
-                sentence,
-                "Nothing without wheels stands in the bay.",
-                _GEOMETRY,
-                Where((bay.id,)),
-            )
+    inside = list(space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things))
+    stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
+    for clash in stuck:
+        name = name_of(shop, clash.first)
+        yield Finding(
+            "bay-blocked",
+            Grade.MEND,
+            (clash.first, bay.id),
+            f"{name} stands {say.length(clash.depth)} inside {bay.name or 'the parking bay'} and has no wheels:"
+            " the car cannot come home.",
+            f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it at night.",
+            _GEOMETRY,
+            Where((clash.first, bay.id)),
+            {"area": clash.area, "depth": clash.depth},
+        )
+    if not stuck:
+        rolled = ", ".join(name_of(shop, clash.first) for clash in inside)
+        aside = f" once these are rolled aside: {rolled}" if rolled else ""
+        why = "Nothing without wheels stands in the bay."
+        sentence = f"The car can come home at night{aside}."
+        yield Finding("bay-blocked", Grade.GOOD, (bay.id,), sentence, why, _GEOMETRY, Where((bay.id,)))
 
 
 def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:

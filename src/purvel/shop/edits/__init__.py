@@ -9,6 +9,7 @@ from purvel.shop.edits.air import change_air, change_session
 from purvel.shop.edits.ducts import change_ducts
 from purvel.shop.edits.parts import change, change_shop, fresh_id, put, remove
 from purvel.shop.edits.room import change_room, fresh_wall_id, slope_ceiling, split_wall
+from purvel.shop.edits.scenes import copy_scene, new_scene, set_state
 from purvel.shop.edits.things import move_thing
 from purvel.shop.shop import Shop
 
@@ -22,11 +23,14 @@ __all__ = [
     "change_room",
     "change_session",
     "change_shop",
+    "copy_scene",
     "fresh_id",
     "fresh_wall_id",
     "move_thing",
+    "new_scene",
     "put",
     "remove",
+    "set_state",
     "slope_ceiling",
     "split_wall",
 ]

@@ -1,0 +1,36 @@
+"""Scenes: other states of the same shop. In a scene movable things stand elsewhere, doors are open, the car is in."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from msgspec import Meta
+
+from purvel.shop.fields import Coordinate, Degrees, Id, Name
+
+State = Literal["set up", "folded", "put away"]
+"""How a movable thing is in a scene: standing at its place, folded against its back, or not there."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pose:
+    """Where one movable thing stands in a scene: the middle of its unfolded footprint, and whether it is folded or put away."""
+
+    thing: Id
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    angle: Degrees = 0.0
+    state: State = "set up"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scene:
+    """A named state of the shop. What has no pose in it stands as drawn.
+
+    `opened` are the openings that stand open, all others are shut; `parked` the parking bays that a car stands in.
+    """
+
+    id: Id
+    name: Name = ""
+    poses: Annotated[tuple[Pose, ...], Meta(max_length=500)] = ()
+    opened: Annotated[tuple[Id, ...], Meta(max_length=200)] = ()
+    parked: Annotated[tuple[Id, ...], Meta(max_length=50)] = ()
