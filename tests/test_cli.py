@@ -75,7 +75,7 @@ def test_a_bad_file_is_refused(tmp_path: Path) -> None:
 def test_lists(tmp_path: Path) -> None:
     for name in ("parts.csv", "setout.csv"):
         assert purvel("export", "--demo", "garage", "--to", str(tmp_path / name)).returncode == 0
-    shop = loads(demo_bytes("garage"))
+    shop = loads(demo_bytes("garage")).shop
     parts = list(csv.DictReader(io.StringIO((tmp_path / "parts.csv").read_text())))
     assert sum(row["part"] == "Gate" for row in parts) == 3
     main = next(row for row in parts if row["run"] == "Main" and row["unit"] == "m")
@@ -88,7 +88,7 @@ def test_lists(tmp_path: Path) -> None:
 def test_the_dxf_holds_the_room_in_millimetres() -> None:
     import ezdxf
 
-    shop = loads(demo_bytes("garage-mended"))
+    shop = loads(demo_bytes("garage-mended")).shop
     drawing = ezdxf.read(io.StringIO(plan_dxf(shop)))
     walls = drawing.modelspace().query('LWPOLYLINE[layer=="WALLS"]')
     points = [tuple(point[:2]) for point in walls[0].get_points()]
@@ -98,7 +98,7 @@ def test_the_dxf_holds_the_room_in_millimetres() -> None:
 
 def test_a_fault_of_our_own_is_one_line_too() -> None:
     code = (
-        "import sys, purvel.review\ndef fail(*_): raise KeyError('odd\\nthing')\npurvel.review.review ="
+        "import sys, purvel.review\ndef fail(*_, **__): raise KeyError('odd\\nthing')\npurvel.review.review ="
         " fail\nfrom purvel.cli import main\nmain()"
     )
     done = subprocess.run(

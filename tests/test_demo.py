@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import loads, saves
+from purvel.files import Document, loads, saves
 from purvel.review import Grade, Review, review
 from purvel.review.air.answers import AirAnswers
 from purvel.review.ducts.answers import DuctAnswers
@@ -21,7 +21,7 @@ PAIRS = (("garage", "garage-mended"), ("spare-room", "spare-room-mended"))
 
 
 def checked(name: str) -> Review:
-    return review(loads(demo_bytes(name)))
+    return review(loads(demo_bytes(name)).shop)
 
 
 def test_the_shipped_files_are_the_ones_that_the_script_makes() -> None:
@@ -29,14 +29,14 @@ def test_the_shipped_files_are_the_ones_that_the_script_makes() -> None:
     assert spec is not None and spec.loader is not None
     script = module_from_spec(spec)
     spec.loader.exec_module(script)
-    assert {name: saves(make()) for name, make in script.DEMOS.items()} == {
+    assert {name: saves(Document(make())) for name, make in script.DEMOS.items()} == {
         name: demo_bytes(name) for name in NAMES
     }
 
 
 @pytest.mark.parametrize("name", NAMES)
 def test_they_hold_together_and_use_every_stage(name: str) -> None:
-    shop = loads(demo_bytes(name))
+    shop = loads(demo_bytes(name)).shop
     assert faults(shop) == []
     one = checked(name)
     assert (
@@ -58,7 +58,7 @@ def test_what_is_wrong_in_one_is_mended_in_the_other(with_mistakes: str, mended:
 
 
 def test_the_garage_lets_the_car_home_and_the_spare_room_has_only_a_vac() -> None:
-    garage = loads(demo_bytes("garage-mended"))
+    garage = loads(demo_bytes("garage-mended")).shop
     assert any(one.kind == "parking bay" for one in garage.room.fixtures)
     assert [one.grade for one in checked("garage-mended").findings if one.rule == "bay-blocked"] == [
         Grade.GOOD

@@ -14,7 +14,7 @@ from purvel.review import Answers, Memory
 from purvel.review.place.answers import PlaceAnswers
 from purvel.roomair.day import simulate
 from purvel.roomair.mixing import respond, two_zones
-from purvel.shop import Air, Session, Shop, Spell
+from purvel.shop import Air, Session, Shop, WorkInterval
 from purvel.shop.edits import move_thing
 from tests.airflow.test_network import STANDARD, large_layout
 from tests.conftest import box_room
@@ -85,7 +85,7 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
 def test_a_day_and_two_zones(benchmark: BenchmarkFixture) -> None:
     air = Air(
         session=Session(
-            minutes=480, spells=tuple(Spell(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))
+            minutes=480, work=tuple(WorkInterval(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))
         )
     )
     matrix, source = two_zones((10, 60), 480, (0.0, 5.0)), np.array([5.0, 0.0])

@@ -184,7 +184,7 @@ def test_pictures_and_binder_have_it(house: Path, tmp_path: Path) -> None:
     binder = tmp_path / "binder.html"
     code = (
         "from purvel.app.sheets.drawing import binder_text; from purvel.demo import demo_bytes; from purvel.files import loads;"
-        "from purvel.review import review; print(binder_text(review(loads(demo_bytes('garage')))))"
+        "from purvel.review import review; print(binder_text(review(loads(demo_bytes('garage')).shop)))"
     )
     binder.write_text(run(house, "-c", code))
     assert "<h1>What stands here</h1>" in binder.read_text() and "<h2>Tenth</h2>" in binder.read_text()

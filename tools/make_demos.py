@@ -7,7 +7,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from purvel.catalogue import captures, make_thing, operations
-from purvel.files import saves
+from purvel.files import Document, saves
 from purvel.shop import (
     Air,
     Ceiling,
@@ -22,11 +22,11 @@ from purvel.shop import (
     Run,
     Session,
     Shop,
-    Spell,
     Stock,
     Thing,
     Vertex,
     Wall,
+    WorkInterval,
 )
 
 TARGET = Path(__file__).parent.parent / "src" / "purvel" / "demo"
@@ -36,17 +36,17 @@ def v(x: float, y: float, z: float) -> Vertex:
     return Vertex(x=x, y=y, z=z)
 
 
-def spell(
+def interval(
     number: int,
     operation: str,
     start: float,
     minutes: float,
     thing: str | None = None,
     capture: str | None = None,
-) -> Spell:
+) -> WorkInterval:
     one = operations()[operation]
     share = captures()[capture or one.capture].share
-    return Spell(
+    return WorkInterval(
         id=f"spell-{number}",
         name=one.name,
         operation=operation,
@@ -196,12 +196,12 @@ def garage() -> Shop:
         target="chips",
     )
     work = (
-        spell(1, "jointer", 10, 15, "jointer"),
-        spell(2, "planer", 30, 20, "planer"),
-        spell(3, "table-saw", 60, 25, "table-saw", "saw-below"),
-        spell(4, "random-orbit-sander", 110, 60, None, "none"),
+        interval(1, "jointer", 10, 15, "jointer"),
+        interval(2, "planer", 30, 20, "planer"),
+        interval(3, "table-saw", 60, 25, "table-saw", "saw-below"),
+        interval(4, "random-orbit-sander", 110, 60, None, "none"),
     )
-    air = Air(session=Session(minutes=180, spells=work, cleaner_on=False, run_on=0))
+    air = Air(session=Session(minutes=180, work=work, cleaner_on=False, run_on=0))
     return Shop(
         name="Two-bay garage",
         room=garage_room(6.5024),
@@ -281,12 +281,12 @@ def garage_mended() -> Shop:
         target="chips",
     )
     work = (
-        spell(1, "jointer", 10, 15, "jointer"),
-        spell(2, "planer", 30, 20, "planer"),
-        spell(3, "table-saw", 60, 25, "table-saw", "saw-both"),
-        spell(4, "random-orbit-sander", 110, 60, None, "sander-vac"),
+        interval(1, "jointer", 10, 15, "jointer"),
+        interval(2, "planer", 30, 20, "planer"),
+        interval(3, "table-saw", 60, 25, "table-saw", "saw-both"),
+        interval(4, "random-orbit-sander", 110, 60, None, "sander-vac"),
     )
-    air = Air(session=Session(minutes=180, spells=work, cleaner_on=True, run_on=60))
+    air = Air(session=Session(minutes=180, work=work, cleaner_on=True, run_on=60))
     return Shop(
         name="Two-bay garage, mended",
         room=garage_room(6.604),
@@ -358,12 +358,12 @@ def spare_room() -> Shop:
         target="chips",
     )
     work = (
-        spell(1, "mitre-saw", 5, 10, "bench-mitre-saw", "none"),
-        spell(2, "router-table", 30, 20, "router-table"),
-        spell(3, "random-orbit-sander", 70, 45, "hand-sander", "bag"),
+        interval(1, "mitre-saw", 5, 10, "bench-mitre-saw", "none"),
+        interval(2, "router-table", 30, 20, "router-table"),
+        interval(3, "random-orbit-sander", 70, 45, "hand-sander", "bag"),
     )
     air = Air(
-        session=Session(minutes=150, spells=work, cleaner_on=False, run_on=0),
+        session=Session(minutes=150, work=work, cleaner_on=False, run_on=0),
         limit="eu-2023",
         ach_closed=0.4,
         ach_open=5.0,
@@ -405,12 +405,12 @@ def spare_room_mended() -> Shop:
         target="chips",
     )
     work = (
-        spell(1, "mitre-saw", 5, 10, "bench-mitre-saw", "mitre-port"),
-        spell(2, "router-table", 30, 20, "router-table"),
-        spell(3, "hand-work", 70, 45, "workbench", "none"),
+        interval(1, "mitre-saw", 5, 10, "bench-mitre-saw", "mitre-port"),
+        interval(2, "router-table", 30, 20, "router-table"),
+        interval(3, "hand-work", 70, 45, "workbench", "none"),
     )
     air = Air(
-        session=Session(minutes=150, spells=work, cleaner_on=True, run_on=60),
+        session=Session(minutes=150, work=work, cleaner_on=True, run_on=60),
         limit="eu-2023",
         ach_closed=0.4,
         ach_open=5.0,
@@ -427,5 +427,5 @@ DEMOS = {
 
 if __name__ == "__main__":
     for name, make in DEMOS.items():
-        (TARGET / f"{name}.purvel").write_bytes(saves(make()))
+        (TARGET / f"{name}.purvel").write_bytes(saves(Document(make())))
         print(f"made {name}.purvel")

@@ -18,7 +18,7 @@ from purvel.app.application import make_application
 from purvel.app.theme import DARK
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import Document, loads
 from purvel.review.stages import STAGES
 from purvel.shop import Shop
 
@@ -66,7 +66,7 @@ def settle(application: object, window: Window) -> None:
 def take(shot: Shot, application: object, window: Window) -> None:
     """Brings a shot's shop and view into the window."""
     window.resize(*shot.size)
-    window.workspace.open(loads(demo_bytes(shot.demo)) if shot.demo else Shop(), None)
+    window.keeper.open(loads(demo_bytes(shot.demo)) if shot.demo else Document(Shop()), None)
     if (window.theme.palette is DARK) != shot.dark:
         window.theme.switch_paper()
     window.theme.set_text(shot.pixels)

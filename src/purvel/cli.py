@@ -9,8 +9,7 @@ import typer
 
 from purvel import __version__
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import FileError, load, loads
-from purvel.shop import Shop
+from purvel.files import Document, FileError, load, loads
 
 COMMANDS = ("report", "export", "schema")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
@@ -67,7 +66,7 @@ def _refuse(sentence: str) -> NoReturn:
     sys.exit(2)
 
 
-def _shop(file: Path | None, demo: str | None) -> Shop:
+def _document(file: Path | None, demo: str | None) -> Document:
     if (file is None) == (demo is None):
         _refuse(f"Name one file, or --demo with one of {', '.join(NAMES)}.")
     try:
@@ -96,14 +95,14 @@ def open_window(
     if version:
         print(f"purvel {__version__}")
         return 0
-    shop = None if file is None and demo is None else _shop(file, demo)
+    document = None if file is None and demo is None else _document(file, demo)
     try:
         from purvel.app import run
     except ImportError as exc:
         _refuse(
             f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install."
         )
-    return int(run(shop, file))
+    return int(run(document, file))
 
 
 @app.command()
@@ -120,7 +119,7 @@ def report(
     from purvel.review import review
     from purvel.review.scenes import AS_DRAWN, scene_called
 
-    shop = _shop(file, demo)
+    shop = _document(file, demo).shop
     try:
         wanted = scene_called(shop, scene or AS_DRAWN)
     except KeyError:
@@ -147,7 +146,7 @@ def export(
     """Write a drawing, a printed binder or a list."""
     from purvel.app.sheets import ExportError, write
 
-    shop = _shop(file, demo)
+    shop = _document(file, demo).shop
     try:
         write(shop, to)
     except ExportError as exc:

@@ -56,7 +56,7 @@ class Bench:
         QApplication.processEvents()
 
     def demo(self, name: str) -> None:
-        self.workspace.open(loads(demo_bytes(name)), None)
+        self.window.keeper.open(loads(demo_bytes(name)), None)
         self.window.fit()
         self.settle()
 

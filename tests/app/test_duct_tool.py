@@ -25,7 +25,7 @@ def drawing(bench: Bench) -> Bench:
         make_thing("planer", "planer", 5.0, 3.0),
         make_thing("table-saw", "saw", 5.0, 5.0),
     )
-    bench.workspace.open(Shop(units="metric", room=box_room(8, 7), things=things), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(8, 7), things=things))
     bench.stage(2)
     bench.window.stages["ducts"].draw_button.setChecked(True)
     QApplication.processEvents()
@@ -281,7 +281,7 @@ def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
     shop = replace(
         Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,))
     )
-    bench.workspace.open(shop, None)
+    bench.workspace.open(shop)
     bench.stage(2)
     assert [one.rule for one in bench.window.reviews.latest.of("ducts")] == ["run-loose"]
     bench.window.grab()

@@ -7,8 +7,9 @@ from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
 
 from purvel.app.window import Window
-from purvel.files import FileError, load, save
-from purvel.files.autosave import Slot, leftovers
+from purvel.files import Document, FileError, load, save
+from purvel.files.autosave import Origin, Slot, leftovers
+from purvel.files.reading import read_shop
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop
 from tests.app.conftest import Bench
@@ -25,19 +26,19 @@ def kept(folder: Path) -> set[str]:
 def test_opening_another_shop_puts_unsaved_work_aside(bench: Bench, tmp_path: Path) -> None:
     name_it(bench, "Mine")
     bench.window.filing.open_demo("garage")
-    assert bench.workspace.shop.name == "Two-bay garage" and not bench.workspace.is_dirty
+    assert bench.workspace.shop.name == "Two-bay garage" and not bench.window.keeper.is_dirty
     assert kept(tmp_path) == {"Mine"}
     assert "put aside" in bench.window.notice.said.text()
 
 
 def test_recovering_keeps_what_was_begun_meanwhile(bench: Bench, tmp_path: Path) -> None:
     slot = Slot(tmp_path / "autosave")
-    slot.keep(Shop(name="Before the crash"), None)
+    slot.keep(Document(Shop(name="Before the crash")), Origin())
     slot.let_go()
     bench.window.filing.offer_recovery()
     name_it(bench, "Begun meanwhile")
     QTest.mouseClick(bench.window.notice.buttons[0], Qt.MouseButton.LeftButton)
-    assert bench.workspace.shop.name == "Before the crash" and bench.workspace.is_dirty
+    assert bench.workspace.shop.name == "Before the crash" and bench.window.keeper.is_dirty
     assert kept(tmp_path) == {"Begun meanwhile"}
     bench.window.close()
     assert kept(tmp_path) == {"Begun meanwhile", "Before the crash"}
@@ -45,7 +46,7 @@ def test_recovering_keeps_what_was_begun_meanwhile(bench: Bench, tmp_path: Path)
 
 def test_work_on_the_plan_leaves_an_open_question_standing(bench: Bench, tmp_path: Path) -> None:
     slot = Slot(tmp_path / "autosave")
-    slot.keep(Shop(name="Before the crash"), None)
+    slot.keep(Document(Shop(name="Before the crash")), Origin())
     slot.let_go()
     bench.window.filing.offer_recovery()
     notice = bench.window.notice
@@ -58,7 +59,7 @@ def test_work_on_the_plan_leaves_an_open_question_standing(bench: Bench, tmp_pat
 def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Path) -> None:
     for name in ("One", "Two"):
         slot = Slot(tmp_path / "autosave")
-        slot.keep(Shop(name=name), None)
+        slot.keep(Document(Shop(name=name)), Origin())
         slot.let_go()
     bench.window.filing.offer_recovery()
     first = bench.window.notice.said.text()
@@ -74,7 +75,7 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
     filing, names = bench.window.filing, iter([str(tmp_path / "one.purvel"), str(tmp_path / "two")])
     monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (next(names), ""))
     filing.resume()
-    assert bench.workspace.shop == Shop() and bench.workspace.path is None  # nothing was saved yet
+    assert bench.workspace.shop == Shop() and bench.window.keeper.path is None  # nothing was saved yet
     for name in ("One", "Two"):
         name_it(bench, name)
         assert filing.save_as()
@@ -82,7 +83,7 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
         tmp_path / "autosave", QSettings(bench.window.settings.fileName(), QSettings.Format.IniFormat)
     )
     again.filing.resume()
-    assert (again.workspace.shop.name, again.workspace.path, again.workspace.is_dirty) == (
+    assert (again.workspace.shop.name, again.keeper.path, again.keeper.is_dirty) == (
         "Two",
         tmp_path / "two.purvel",
         False,
@@ -106,29 +107,33 @@ def test_what_another_window_saved_is_not_written_over_unasked(
     bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path, filing, notice = tmp_path / "shop.purvel", bench.window.filing, bench.window.notice
-    save(Shop(name="Both"), path)
+    save(Document(Shop(name="Both")), path)
     filing.open_path(path)
     name_it(bench, "Mine")
     assert filing.save()
-    save(Shop(name="Theirs, from another window"), path)
+    save(Document(Shop(name="Theirs, from another window")), path)
     name_it(bench, "Mine again")
-    assert not filing.save() and load(path).name == "Theirs, from another window" and bench.workspace.is_dirty
+    assert (
+        not filing.save()
+        and load(path).shop.name == "Theirs, from another window"
+        and bench.window.keeper.is_dirty
+    )
     assert [button.text() for button in notice.buttons][:2] == ["Save under another name", "Write over it"]
     monkeypatch.setattr(
         "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "mine.purvel"), "")
     )
     QTest.mouseClick(notice.buttons[0], Qt.MouseButton.LeftButton)
     assert (
-        load(tmp_path / "mine.purvel").name == "Mine again"
-        and load(path).name == "Theirs, from another window"
+        load(tmp_path / "mine.purvel").shop.name == "Mine again"
+        and load(path).shop.name == "Theirs, from another window"
     )
-    save(Shop(name="Theirs, from another window"), tmp_path / "mine.purvel")
+    save(Document(Shop(name="Theirs, from another window")), tmp_path / "mine.purvel")
     name_it(bench, "Mine at last")
     assert not filing.save()
     QTest.mouseClick(notice.buttons[1], Qt.MouseButton.LeftButton)
     assert (
-        load(tmp_path / "mine.purvel").name == "Mine at last"
-        and not bench.workspace.is_dirty
+        load(tmp_path / "mine.purvel").shop.name == "Mine at last"
+        and not bench.window.keeper.is_dirty
         and filing.save()
     )
 
@@ -139,14 +144,14 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(
 ) -> None:
     filing = bench.window.filing
     for name in ("kept.purvel", "gone.purvel"):
-        save(Shop(name=name), tmp_path / name)
+        save(Document(Shop(name=name)), tmp_path / name)
         filing.open_path(tmp_path / name)
     filing.new()
     gone = tmp_path / "gone.purvel"
     gone.unlink() if left is None else gone.write_bytes(left)
     filing.resume()
     filing.offer_recovery()
-    assert bench.workspace.shop == Shop() and bench.workspace.path is None
+    assert bench.workspace.shop == Shop() and bench.window.keeper.path is None
     assert bench.window.notice.said.text().startswith("gone.purvel") and [
         path.stem for path in filing.recent()
     ] == ["kept"]
@@ -162,7 +167,7 @@ def test_where_nothing_can_be_put_aside_nothing_is_opened(
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(Slot, "keep", full)
-    save(Shop(name="Other"), tmp_path / "other.purvel")
+    save(Document(Shop(name="Other")), tmp_path / "other.purvel")
     for open_one in (
         lambda: bench.window.filing.open_demo("garage"),
         lambda: bench.window.filing.open_path(tmp_path / "other.purvel"),
@@ -176,7 +181,7 @@ def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(
     bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     path = tmp_path / "shop.purvel"
-    save(Shop(name="Old"), path)
+    save(Document(Shop(name="Old")), path)
     name_it(bench, "New")
 
     def refuse(*_: object) -> None:
@@ -184,22 +189,29 @@ def test_saving_where_it_cannot_be_says_so_and_keeps_the_old_file(
             "shop.purvel could not be saved: no space left on device. The file is as it was before."
         )
 
-    monkeypatch.setattr("purvel.app.workspace.save", refuse)
-    assert not bench.workspace.save(path)
-    assert load(path).name == "Old" and bench.workspace.is_dirty
+    monkeypatch.setattr("purvel.app.keeping.save", refuse)
+    monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(path), ""))
+    assert not bench.window.filing.save()
+    assert load(path).shop.name == "Old" and bench.window.keeper.is_dirty
     assert "could not be saved" in bench.window.notice.said.text()
     monkeypatch.undo()
-    assert bench.workspace.save(path) and load(path).name == "New" and not bench.workspace.is_dirty
-    assert load(path.with_name("shop.purvel.bak")).name == "Old"
+    assert (
+        not bench.window.keeper.save(path)
+        and load(path).shop.name == "New"
+        and not bench.window.keeper.is_dirty
+    )
+    assert load(path.with_name("shop.purvel.bak")).shop.name == "Old"
 
 
 def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Path) -> None:
     name_it(bench, "Kept")
-    bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
-    assert bench.workspace.slot is not None and load(bench.workspace.slot.path).name == "Kept"
+    bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*/shop.json")), timeout=20_000)
+    slot = bench.window.keeper.slot
+    assert slot is not None
+    assert read_shop((slot.path / "shop.json").read_bytes(), "Kept work").name == "Kept"
     bench.workspace.undo()
     # nothing is left that is not saved
-    bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*.purvel")), timeout=20_000)
+    bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*/shop.json")), timeout=20_000)
 
 
 def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -> None:
@@ -217,4 +229,4 @@ def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -
             "Spare room, mended",
         ]
     demos.actions()[2].trigger()
-    assert bench.workspace.shop.name == "Spare room" and bench.workspace.path is None
+    assert bench.workspace.shop.name == "Spare room" and bench.window.keeper.path is None

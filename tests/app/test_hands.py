@@ -71,7 +71,7 @@ def test_new_walls_that_run_out_of_the_picture_bring_it_back(bench: Bench) -> No
 
 
 def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -> None:
-    bench.workspace.open(Shop(units="metric", room=box_room(5.8, 6.1)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(5.8, 6.1)))
     bench.stage(0)
     bench.window.stages["room"].add_fixture("post")
     bench.window.plan.setFocus()
@@ -96,7 +96,7 @@ def test_n_goes_through_what_the_stage_is_about(bench: Bench) -> None:
         (0, "A"),
         (1, bench.workspace.shop.things[0].id),
         (2, bench.workspace.shop.ducts.runs[0].id),
-        (3, bench.workspace.shop.air.session.spells[0].id),
+        (3, bench.workspace.shop.air.session.work[0].id),
     ):
         bench.stage(stage)
         bench.workspace.pick(None)
@@ -106,7 +106,7 @@ def test_n_goes_through_what_the_stage_is_about(bench: Bench) -> None:
 
 
 def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
-    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
     bench.stage(0)
     bench.click(3.0, -0.05)
     assert bench.workspace.picked == "A"
@@ -127,7 +127,7 @@ def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
 
 
 def test_a_machine_is_set_down_where_there_is_room(bench: Bench) -> None:
-    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
     bench.stage(1)
     for kind in ("table-saw", "planer", "workbench", "collector"):
         bench.window.stages["place"].place(kind)
@@ -140,7 +140,7 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
     """N to the inlet, Space; the way by arrows and its length by digits; N to the port, Space; a gate by N
     and Space.
     """
-    bench.workspace.open(piped(), None)
+    bench.workspace.open(piped())
     bench.stage(2)
     ducts = bench.window.stages["ducts"]
     ducts.draw_button.setChecked(True)

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QCheckBox, QPlainTextEdit, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.shop import Fixture, Opening, Run, Shop, Spell, Thing
+from purvel.shop import Fixture, Opening, Run, Shop, Thing, WorkInterval
 from tests.app.conftest import Bench, enter
 
 Read = Callable[[Shop], Any]
@@ -32,8 +32,8 @@ def run(name: str) -> Callable[[Shop], Run]:
     return lambda shop: next(one for one in shop.ducts.runs if one.id == name)
 
 
-def spell(name: str) -> Callable[[Shop], Spell]:
-    return lambda shop: next(one for one in shop.air.session.spells if one.id == name)
+def interval(name: str) -> Callable[[Shop], WorkInterval]:
+    return lambda shop: next(one for one in shop.air.session.work if one.id == name)
 
 
 def text_field(bench: Bench, name: str) -> TextField:
@@ -136,7 +136,7 @@ def test_choices_and_ticks_go_both_ways(bench: Bench) -> None:
     how = choice(bench, "How the sizes were got")
     how.setCurrentIndex(2)
     how.activated.emit(2)
-    assert thing("planer")(bench.workspace.shop).how == "paced"
+    assert thing("planer")(bench.workspace.shop).provenance == "paced"
     assert any(one.basis.kind == "a guess" for one in _review(bench) if one.about == ("planer",))
 
 
@@ -180,18 +180,18 @@ def test_a_sill_above_its_head_and_a_bottom_above_its_top_are_refused(bench: Ben
 def test_work_is_changed_in_place(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage(3)
-    first = bench.workspace.shop.air.session.spells[0].id
+    first = bench.workspace.shop.air.session.work[0].id
     bench.workspace.pick(first)
     enter(text_field(bench, "Cuts for"), "22 min")
     enter(text_field(bench, "Throws off, central"), "100")
-    changed = spell(first)(bench.workspace.shop)
+    changed = interval(first)(bench.workspace.shop)
     assert changed.minutes == 22.0 and changed.emission == (20.0, 100.0, 500.0)
     work = choice(bench, "Work")
     work.setCurrentIndex(1)
     work.activated.emit(1)
     assert (
-        spell(first)(bench.workspace.shop).operation == "mitre-saw"
-        and spell(first)(bench.workspace.shop).emission[1] == 48.0
+        interval(first)(bench.workspace.shop).operation == "mitre-saw"
+        and interval(first)(bench.workspace.shop).emission[1] == 48.0
     )
 
 

@@ -223,7 +223,7 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     course = answers.of(AirAnswers).day.courses["central"]
     total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
     assert float(total.yData.max()) == pytest.approx(course.peak, rel=1e-6)
-    bench.workspace.apply(lambda shop: change_session(shop, spells=()), "No work")
+    bench.workspace.apply(lambda shop: change_session(shop, work=()), "No work")
     bench.settle()
     assert "once there is work" in day.verdict.text() and not day.key.isVisible() and not day.plot.isVisible()
 
@@ -245,23 +245,23 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:
     bench.demo("spare-room-mended")
     bench.stage(3)
-    before = len(bench.workspace.shop.air.session.spells)
+    before = len(bench.workspace.shop.air.session.work)
     bench.window.stages["air"].add_work("belt-sander")
-    spells = bench.workspace.shop.air.session.spells
+    intervals = bench.workspace.shop.air.session.work
     assert (
-        len(spells) == before + 1
-        and spells[-1].operation == "belt-sander"
-        and bench.workspace.picked == spells[-1].id
+        len(intervals) == before + 1
+        and intervals[-1].operation == "belt-sander"
+        and bench.workspace.picked == intervals[-1].id
     )
-    assert bench.workspace.shop.air.session.minutes >= spells[-1].start + spells[-1].minutes
+    assert bench.workspace.shop.air.session.minutes >= intervals[-1].start + intervals[-1].minutes
     bench.settle()
     button = next(
         b
         for b in bench.window.stages["air"].day.work.findChildren(QPushButton)
-        if b.text().endswith(spells[0].name)
+        if b.text().endswith(intervals[0].name)
     )
     button.click()
-    assert bench.workspace.picked == spells[0].id
+    assert bench.workspace.picked == intervals[0].id
 
 
 def test_switches_of_the_session(bench: Bench) -> None:
@@ -289,7 +289,7 @@ def test_switches_of_the_session(bench: Bench) -> None:
 
 
 def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
-    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)), None)
+    bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
     bench.stage(0)
     tape = bench.window.stages["room"].tape
     length, turn, how = tape._rows["C"]
@@ -300,7 +300,7 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
         QTest.keyClick(field.line, Qt.Key.Key_Return)
     how.activated.emit(2)
     wall = bench.workspace.shop.room.walls[2]
-    assert (wall.length, wall.turn, wall.how) == (pytest.approx(6.3), 88.0, "paced")
+    assert (wall.length, wall.turn, wall.provenance) == (pytest.approx(6.3), 88.0, "paced")
     bench.settle()
     (gap,) = [one for one in bench.window.reviews.latest.of("room") if one.rule == "closing-gap"]
     assert gap.grade == Grade.MEND and "C" in gap.where.items

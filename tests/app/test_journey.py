@@ -69,7 +69,7 @@ def test_closing_the_loop_reckons_the_last_wall(bench: Bench) -> None:
         type_wall(bench, text)
     bench.window.stages["room"].close_loop()
     last = bench.workspace.shop.room.walls[-1]
-    assert last.length == pytest.approx(6.1) and last.how == "paced"
+    assert last.length == pytest.approx(6.1) and last.provenance == "paced"
     bench.workspace.undo()
     assert len(bench.workspace.shop.room.walls) == 3
 
@@ -179,16 +179,16 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
     assert day is not None and day.courses["central"].clear_after is not None
     assert "8 h average" in bench.window.stages["air"].day.verdict.text().replace("\u00a0", " ")
 
-    assert bench.workspace.save(tmp_path / "mine.purvel")
-    assert load(tmp_path / "mine.purvel") == bench.workspace.shop
+    assert bench.window.keeper.save(tmp_path / "mine.purvel") == ""
+    assert load(tmp_path / "mine.purvel").shop == bench.workspace.shop
 
 
 def test_a_killed_program_loses_nothing(bench: Bench, tmp_path: Path) -> None:
     room_of(bench)
-    bench.workspace.autosave()
-    assert bench.workspace.slot is not None
-    bench.workspace.slot._lock.close()  # what the system does when a program is killed
-    bench.workspace.slot = None
+    assert bench.window.keeper.keep_now()
+    assert bench.window.keeper.slot is not None
+    bench.window.keeper.slot._lock.close()  # what the system does when a program is killed
+    bench.window.keeper.slot = None
     assert [left.shop for left in leftovers(tmp_path / "autosave")] == [bench.workspace.shop]
     again = Window(tmp_path / "autosave", QSettings(str(tmp_path / "again.ini"), QSettings.Format.IniFormat))
     again.show()

@@ -194,7 +194,7 @@ def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
         "F": (6.0, 90.0),
     }
     walls = tuple(Wall(id=name, length=length, turn=turn) for name, (length, turn) in turns.items())
-    bench.workspace.open(Shop(units="metric", room=Room(walls=walls)), None)
+    bench.workspace.open(Shop(units="metric", room=Room(walls=walls)))
     bench.stage(0)
     picture = bench.window.plan.grab().toImage()
 
@@ -260,7 +260,7 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
 def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
     collector = make_thing("collector", "collector", 3.0, 2.5)
     assert collector.source is not None
-    bench.workspace.open(Shop(room=box_room(6, 5), things=(collector,)), None)
+    bench.workspace.open(Shop(room=box_room(6, 5), things=(collector,)))
     bench.stage(1)
     before = bench.window.plan.grab().toImage()
     x, y = collector.spot(collector.source.inlet_x, collector.source.inlet_y)

@@ -90,7 +90,7 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
     """Sixty things: 0.11 s a frame where the yardstick takes 0.04 s; it was 0.94 s while words were weighed
     one by one and reviews ran beside.
     """
-    bench.workspace.open(crowded(), None)
+    bench.workspace.open(crowded())
     bench.stage(1)
     plan, thing = bench.window.plan, bench.workspace.shop.thing("planer-2")
     assert thing is not None

@@ -34,7 +34,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 
 @pytest.mark.parametrize("name", NAMES)
 def test_the_plan_is_sound_svg_with_every_wall_named(qapp: QApplication, tmp_path: Path, name: str) -> None:
-    shop = loads(demo_bytes(name))
+    shop = loads(demo_bytes(name)).shop
     path = tmp_path / "plan.svg"
     write(shop, path)
     root = ET.parse(path).getroot()
@@ -57,14 +57,14 @@ def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(
     qapp: QApplication, tmp_path: Path
 ) -> None:
     path = tmp_path / "binder.pdf"
-    write(loads(demo_bytes("garage")), path)
+    write(loads(demo_bytes("garage")).shop, path)
     data = path.read_bytes()
     assert data.startswith(b"%PDF") and data.rstrip().endswith(b"%%EOF")
     assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type/Page/") >= 4
 
 
 def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
-    checked = review(loads(demo_bytes("garage")))
+    checked = review(loads(demo_bytes("garage")).shop)
     words = html.unescape(binder_text(checked))
     say = Figures(checked.shop.units)
     for one in checked.findings:
@@ -76,7 +76,7 @@ def test_the_binders_words_are_the_reviews(qapp: QApplication) -> None:
 
 def test_parts_add_up_to_the_runs_as_they_lie() -> None:
     for name in NAMES:
-        shop = loads(demo_bytes(name))
+        shop = loads(demo_bytes(name)).shop
         rows = list(csv.DictReader(io.StringIO(parts_csv(shop))))
         paths = run_paths(shop.ducts, shop.things)
         laid = sum(float(row["amount"]) for row in rows if row["unit"] == "m")
@@ -91,7 +91,7 @@ def test_parts_add_up_to_the_runs_as_they_lie() -> None:
 
 def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplication) -> None:
     for name in ("garage", "spare-room-mended"):
-        shop = loads(demo_bytes(name))
+        shop = loads(demo_bytes(name)).shop
         words, say = html.unescape(binder_text(review(shop))), Figures(shop.units)
         for row in list(csv.reader(io.StringIO(setout_csv(shop))))[1:]:
             mark = f"<td>{row[0]}</td><td>{row[1]}</td><td>{row[2]}: "
@@ -108,7 +108,7 @@ def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplicatio
 
 
 def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
-    shop = loads(demo_bytes("garage-mended"))
+    shop = loads(demo_bytes("garage-mended")).shop
     rows = list(csv.reader(io.StringIO(setout_csv(shop))))[1:]
     assert len(rows) == len(shop.things)
     walls = shell(shop.room).sides
@@ -123,7 +123,7 @@ def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
 
 
 def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
-    shop = loads(demo_bytes("garage"))
+    shop = loads(demo_bytes("garage")).shop
     drawing = ezdxf.read(io.StringIO(plan_dxf(shop)))
     space = drawing.modelspace()
     assert drawing.header["$INSUNITS"] == 4  # millimetres
@@ -141,7 +141,7 @@ def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
 
 def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, tmp_path: Path) -> None:
     for number, shop in enumerate(
-        (Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")), ducts=Shop().ducts))
+        (Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")).shop, ducts=Shop().ducts))
     ):
         for name in ("plan.svg", "binder.pdf", "parts.csv", "setout.csv", "plan.dxf"):
             path = tmp_path / f"{number}-{name}"

@@ -2,6 +2,8 @@
 empty shop says what to do.
 """
 
+from pathlib import Path
+
 import pytest
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtTest import QTest
@@ -16,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from purvel.app.keeping import Keeper
 from purvel.app.theme import DARK, LIGHT, Palette
 from purvel.app.widgets.flow import FitRow
 from purvel.app.workspace import Workspace
@@ -107,7 +110,7 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
         room=box_room(6, 5),
         things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)),
     )
-    bench.workspace.open(shop, None)
+    bench.workspace.open(shop)
     bench.stage(stage)
     said = bench.window.notice.tool
     assert said.isVisible() and "Press “" in said.text()
@@ -150,7 +153,7 @@ def test_a_strange_room_is_drawn_all_the_same(bench: Bench) -> None:
         for name, length, turn in (("A", 4, 135), ("B", 5.6569, -135), ("C", 4, -135), ("D", 5.6569, 0))
     )
     for walls in (crossed, crossed[:1], (Wall(id="A", length=0.001), Wall(id="B", length=200.0))):
-        bench.workspace.open(Shop(room=Room(walls=walls)), None)
+        bench.workspace.open(Shop(room=Room(walls=walls)))
         for stage in STAGES:
             bench.stage(stage)
             assert not bench.window.grab().isNull()
@@ -191,15 +194,14 @@ def test_contrast(palette: Palette) -> None:
         assert contrast(line, palette.sheet) >= 3.0, line
 
 
-def test_the_desk_without_a_window(qapp: QApplication, tmp_path: object) -> None:
-    from pathlib import Path
-
-    workspace = Workspace(None, Path(str(tmp_path)))
+def test_the_workspace_without_a_window(qapp: QApplication, tmp_path: Path) -> None:
+    workspace = Workspace(None)
+    keeper = Keeper(workspace, tmp_path)
     workspace.apply(lambda shop: change_shop(shop, name="One"), "Name")
     workspace.apply(lambda shop: change_shop(shop, name="Two"), "Name", merge="typing")
     workspace.apply(lambda shop: change_shop(shop, name="Three"), "Name", merge="typing")
     workspace.apply(lambda shop: shop, "Nothing")
-    assert (workspace.undo_label, workspace.is_dirty) == ("Name", True)
+    assert (workspace.undo_label, keeper.is_dirty) == ("Name", True)
     workspace.undo()
     assert workspace.shop.name == "One"
     workspace.undo()
@@ -208,7 +210,7 @@ def test_the_desk_without_a_window(qapp: QApplication, tmp_path: object) -> None
     workspace.redo()
     workspace.redo()
     assert workspace.shop.name == "Three" and workspace.redo_label == ""
-    workspace.close()
+    keeper.close()
 
 
 def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Bench) -> None:

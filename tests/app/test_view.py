@@ -19,7 +19,7 @@ def test_looking_at_another_choice_of_gates_starts_no_review(bench: Bench) -> No
         assert walk.chart.called == walk.name_of(flows)
         seen.add(bench.window.plan.grab().toImage().cacheKey())
     assert reviews.serial == serial and not reviews.is_stale and reviews.latest is latest
-    assert bench.workspace.shop is before and not bench.workspace.is_dirty
+    assert bench.workspace.shop is before and not bench.window.keeper.is_dirty
 
 
 def test_all_widgets_show_one_view(bench: Bench) -> None:

@@ -50,7 +50,7 @@ def counted(monkeypatch: pytest.MonkeyPatch) -> Counter[str]:
 
 def two_systems() -> Shop:
     """The garage with a vac on a hose to the bandsaw besides its collector."""
-    shop = put(loads(demo_bytes("garage")), make_thing("vac", "vac", 2.2, 4.4))
+    shop = put(loads(demo_bytes("garage")).shop, make_thing("vac", "vac", 2.2, 4.4))
     hose = Run(
         id="vac-hose",
         name="Vac hose",
@@ -137,7 +137,7 @@ def test_equal_arguments_are_the_same_call_and_none_is_an_answer() -> None:
     def engine(things: tuple[object, ...], scale: float = 1.0) -> None:
         calls.append((things, scale))
 
-    shop = loads(demo_bytes("garage"))
+    shop = loads(demo_bytes("garage")).shop
     copies = tuple(replace(thing) for thing in shop.things)
     assert copies[0] is not shop.things[0]
     memory.answer(engine, shop.things)
@@ -177,7 +177,7 @@ def test_what_holds_arrays_is_compared_by_identity() -> None:
 
 
 def test_arrays_do_not_stand_in_the_way_of_a_look_up() -> None:
-    shop = loads(demo_bytes("garage"))
+    shop = loads(demo_bytes("garage")).shop
     memory = Memory()
     first = review(shop, memory)
     assert review(replace(shop, notes="the same but for this"), memory).findings == first.findings

@@ -27,9 +27,9 @@ from purvel.shop import (
     Run,
     Session,
     Shop,
-    Spell,
     Vertex,
     Wall,
+    WorkInterval,
 )
 from purvel.shop.edits import change, change_air, change_ducts, change_room, move_thing, put
 from purvel.shop.faults import faults
@@ -85,7 +85,7 @@ def test_room_rules(small_shop: Shop) -> None:
         gap.grade == Grade.MEND and gap.figures["gap"] == pytest.approx(0.3) and gap.where.items == ("A", "C")
     )
     assert fired(change_room(small_shop, walls=walls[:2]), "room-open")[0].figures["gap"] > 5
-    paced = change_room(small_shop, walls=(replace(walls[0], how="paced"), *walls[1:]))
+    paced = change_room(small_shop, walls=(replace(walls[0], provenance="paced"), *walls[1:]))
     assert fired(paced, "walls-guessed")[0].where.items == ("A",)
     crossed = Shop(
         room=replace(
@@ -210,8 +210,8 @@ def test_duct_rules(piped: Shop) -> None:
 
 
 def test_air_rules(small_shop: Shop) -> None:
-    def work(minutes: float, capture: str, thing: str | None = None) -> Spell:
-        return Spell(
+    def work(minutes: float, capture: str, thing: str | None = None) -> WorkInterval:
+        return WorkInterval(
             id="w",
             operation="table-saw",
             thing=thing,
@@ -221,33 +221,33 @@ def test_air_rules(small_shop: Shop) -> None:
             capture=captures()[capture].share,
         )
 
-    heavy = change_air(small_shop, session=Session(minutes=240, spells=(work(120, "none"),)))
+    heavy = change_air(small_shop, session=Session(minutes=240, work=(work(120, "none"),)))
     (over,) = fired(heavy, "exposure")
     assert over.grade == Grade.MEND and over.figures["average_8h"] > over.figures["limit"]
-    light = change_air(small_shop, session=Session(minutes=60, spells=(work(1, "saw-both"),)))
+    light = change_air(small_shop, session=Session(minutes=60, work=(work(1, "saw-both"),)))
     assert grade(light, "exposure") in (Grade.GOOD, Grade.WATCH)
     assert grade(heavy, "clearing") in (Grade.WATCH, Grade.MEND)
     assert fired(heavy, "cleaner")[0].figures["delivery"] == 0
     cleaned = put(heavy, make_thing("air-cleaner", "cleaner", 3, 3))
     assert fired(cleaned, "cleaner")[0].grade == Grade.GOOD
     assert fired(heavy, "respirator")[0].grade == Grade.WATCH
-    trusting = change_air(small_shop, session=Session(minutes=240, spells=(work(10, "saw-below", "saw"),)))
+    trusting = change_air(small_shop, session=Session(minutes=240, work=(work(10, "saw-below", "saw"),)))
     assert grade(trusting, "capture-assumed") == Grade.MEND
 
 
 @pytest.mark.parametrize(("name", "least"), [("garage", 18), ("spare-room", 9)])
 def test_the_demos_mistakes_are_found_and_their_mended_copies_are_clean(name: str, least: int) -> None:
-    assert review(loads(demo_bytes(name))).to_mend() >= least
+    assert review(loads(demo_bytes(name)).shop).to_mend() >= least
     assert [
         one.sentence
-        for one in review(loads(demo_bytes(f"{name}-mended"))).findings
+        for one in review(loads(demo_bytes(f"{name}-mended")).shop).findings
         if one.grade <= Grade.MEND
     ] == []
 
 
 def test_every_finding_is_whole() -> None:
     for name in ("garage", "spare-room"):
-        found = review(loads(demo_bytes(name))).findings
+        found = review(loads(demo_bytes(name)).shop).findings
         assert len({one.key for one in found}) == len(found)
         for one in found:
             assert one.sentence.endswith(".") and one.why and one.basis.text, one
@@ -265,7 +265,7 @@ def test_sentences_follow_the_readers_units(piped: Shop) -> None:
 
 @pytest.mark.parametrize("name", ["garage", "spare-room"])
 def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
-    shop = loads(demo_bytes(name))
+    shop = loads(demo_bytes(name)).shop
     checked = review(shop)
     stops = {one.key for one in checked.findings if one.grade == Grade.STOP}
     offered = set()
@@ -288,7 +288,7 @@ def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
 
 
 def test_settled_things_are_left_where_they_are() -> None:
-    shop = loads(demo_bytes("garage"))
+    shop = loads(demo_bytes("garage")).shop
     settled = replace(shop, things=tuple(replace(thing, settled=True) for thing in shop.things))
     checked = review(settled)
     for one in checked.of("place"):
@@ -298,7 +298,7 @@ def test_settled_things_are_left_where_they_are() -> None:
 
 
 def test_the_way_to_less_dust_is_ranked_by_how_much_it_helps() -> None:
-    checked = review(loads(demo_bytes("garage")))
+    checked = review(loads(demo_bytes("garage")).shop)
     (exposure,) = [one for one in checked.findings if one.rule == "exposure"]
     averages = []
     for move in remedies_for(exposure, checked.answers):
@@ -319,7 +319,7 @@ def rules_of(stage: str) -> str:
 
 
 def test_a_bench_that_nobody_gets_to_is_turned_round() -> None:
-    checked = review(loads(demo_bytes("spare-room")))
+    checked = review(loads(demo_bytes("spare-room")).shop)
     (finding,) = [one for one in checked.findings if one.rule == "aisle" and one.grade == Grade.STOP]
     moves = remedies_for(finding, checked.answers)
     assert (moves[0].label, moves[0].outcome) == ("Turn Workbench round", "This finding is then gone.")
@@ -393,7 +393,7 @@ def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:
 
 
 def test_a_flow_through_hose_is_a_range_and_one_through_pipe_is_not() -> None:
-    answers = Answers(loads(demo_bytes("garage")), Memory())
+    answers = Answers(loads(demo_bytes("garage")).shop, Memory())
     (network,) = answers.of(DuctAnswers).networks
     for which, one in enumerate(network.sets):
         for column, hood in enumerate(one.hoods):

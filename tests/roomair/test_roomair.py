@@ -13,7 +13,7 @@ from purvel.catalogue import captures, cleaners, dust_sizes, operations
 from purvel.roomair import dust
 from purvel.roomair.day import past_hoods, simulate
 from purvel.roomair.mixing import respond, steady, two_zones
-from purvel.shop import Air, Cleaner, Session, Spell
+from purvel.shop import Air, Cleaner, Session, WorkInterval
 from tests.reference import CASES, holds
 
 SIZES = dust_sizes()
@@ -21,11 +21,13 @@ SIZES = dust_sizes()
 
 def saw_for(
     minutes: float, start: float = 10.0, capture: tuple[float, float, float] = (0.0, 0.0, 0.0)
-) -> Spell:
-    return Spell(id=f"s{start}", start=start, minutes=minutes, emission=(34.0, 170.0, 850.0), capture=capture)
+) -> WorkInterval:
+    return WorkInterval(
+        id=f"s{start}", start=start, minutes=minutes, emission=(34.0, 170.0, 850.0), capture=capture
+    )
 
 
-AIR = Air(session=Session(minutes=120, spells=(saw_for(20),), run_on=30))
+AIR = Air(session=Session(minutes=120, work=(saw_for(20),), run_on=30))
 
 
 @pytest.mark.parametrize("case", [name for name in CASES if name.startswith("settle")])
@@ -97,7 +99,7 @@ def test_a_day_for_a_pocket_calculator() -> None:
 def test_a_day_agrees_with_an_ode_solver() -> None:
     cleaner = Cleaner(flow=0.2, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
     air = replace(
-        AIR, session=replace(AIR.session, spells=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8))))
+        AIR, session=replace(AIR.session, work=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8))))
     )
     day = simulate(60.0, air, (cleaner,), SIZES)
     removal = np.array(
@@ -158,15 +160,15 @@ def test_nothing_is_clear_where_nothing_leaves() -> None:
 
 
 def test_what_gets_past_the_hoods_is_what_is_cut_within_the_session() -> None:
-    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the spell that begins 10 min before the end only 10
+    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the interval that begins 10 min before the end only 10
     min count, uncaught.
     """
-    spells = (
+    intervals = (
         replace(saw_for(15, 0.0, (0.5, 0.65, 0.8)), thing="saw"),
         replace(saw_for(30, 50.0), id="late", thing="saw"),
         saw_for(5, 20.0),
     )
-    air = replace(AIR, session=replace(AIR.session, minutes=60.0, spells=spells))
+    air = replace(AIR, session=replace(AIR.session, minutes=60.0, work=intervals))
     assert past_hoods(air) == {"saw": pytest.approx(170 * 15 * 0.35 + 170 * 10)}
     in_the_air = (
         simulate(60.0, replace(air, ach_closed=0.0), (), tuple(replace(size, settling=0.0) for size in SIZES))

@@ -7,7 +7,20 @@ from hypothesis import strategies as st
 from purvel.catalogue import kinds, make_thing
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import Fixture, Gate, GateSet, Join, Opening, PortRef, Run, Shop, Slope, Spell, Wall, edits
+from purvel.shop import (
+    Fixture,
+    Gate,
+    GateSet,
+    Join,
+    Opening,
+    PortRef,
+    Run,
+    Shop,
+    Slope,
+    Wall,
+    WorkInterval,
+    edits,
+)
 from purvel.shop.faults import faults
 from purvel.shop.parts import ids_of
 from purvel.space.placing import split_point
@@ -17,14 +30,14 @@ from tests.conftest import box_room
 
 
 def full() -> Shop:
-    return loads(demo_bytes("garage"))
+    return loads(demo_bytes("garage")).shop
 
 
 def test_taking_a_machine_away_lets_go_of_its_ducts_and_work() -> None:
     after = edits.remove(full(), "table-saw")
     assert after.thing("table-saw") is None
     assert all(run.port is None or run.port.thing != "table-saw" for run in after.ducts.runs)
-    assert all(spell.thing != "table-saw" for spell in after.air.session.spells)
+    assert all(interval.thing != "table-saw" for interval in after.air.session.work)
     assert faults(after) == []
 
 
@@ -94,8 +107,8 @@ def test_fresh_ids_are_fresh() -> None:
 
 
 def test_work_stays_in_order_of_time() -> None:
-    after = edits.put(full(), Spell(id="early", start=1.0))
-    assert after.air.session.spells[0].id == "early"
+    after = edits.put(full(), WorkInterval(id="early", start=1.0))
+    assert after.air.session.work[0].id == "early"
 
 
 steps = st.lists(
@@ -153,7 +166,7 @@ def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tupl
         (lambda s: edits.put(s, Run(id="main", joins=Join(run="saw-drop"))), "circle"),
         (lambda s: edits.put(s, Run(id="r", gates=(Gate(id="saw-gate"),))), "used by 2"),
         (lambda s: edits.put(s, GateSet(id="g", open=("gone",))), "not there"),
-        (lambda s: edits.put(s, Spell(id="x", capture=(0.9, 0.5, 0.1))), "low, central, high"),
+        (lambda s: edits.put(s, WorkInterval(id="x", capture=(0.9, 0.5, 0.1))), "low, central, high"),
         (lambda s: replace(s, things=(*s.things, s.things[0])), "used by 2"),
     ],
 )

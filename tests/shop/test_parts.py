@@ -7,14 +7,19 @@ import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import PortRef, Shop, Slope
+from purvel.shop import Attachment, PortRef, Shop, Slope
+from purvel.shop.scene import Pose, Scene
 from purvel.shop.edits import put, remove, slope_ceiling
 from purvel.shop.faults import faults
 from purvel.shop.parts import PARTS, find, ids_of, item_of, lost, name_of, part_of, without_lost
 
 
 def full() -> Shop:
-    return slope_ceiling(loads(demo_bytes("garage")), "C", Slope(wall="C", low=1.8, run=1.0))
+    shop = slope_ceiling(loads(demo_bytes("garage")).shop, "C", Slope(wall="C", low=1.8, run=1.0))
+    pose = Pose(thing="planer", x=1.0, y=1.0, state="put away")
+    night = Scene(id="full-night", name="All in", poses=(pose,), opened=("car-door",), parked=("bay",))
+    log = Attachment(id="log", name="log.csv", kind="log", sha256="0" * 64)
+    return replace(shop, scenes=(*shop.scenes, night), attachments=(log,))
 
 
 def with_ids(value: object) -> set[type]:

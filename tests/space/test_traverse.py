@@ -24,7 +24,8 @@ def test_a_slip_of_a_foot_names_the_two_walls_that_could_explain_it() -> None:
     assert trip.gap == pytest.approx((-0.3048, 0.0))
     assert trip.suspects == ("A", "C")
     paced = replace(
-        slipped, walls=tuple(replace(wall, how="paced") if wall.id == "C" else wall for wall in slipped.walls)
+        slipped,
+        walls=tuple(replace(wall, provenance="paced") if wall.id == "C" else wall for wall in slipped.walls),
     )
     assert walk(paced).suspects == ("C",)
 

@@ -7,10 +7,10 @@ import os
 import sys
 from pathlib import Path
 
-from purvel.shop import Shop
+from purvel.files import Document
 
 
-def run(shop: Shop | None, path: Path | None) -> int:
+def run(document: Document | None, path: Path | None) -> int:
     """Opens the window and runs until it is closed. Returns the exit code."""
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -21,9 +21,9 @@ def run(shop: Shop | None, path: Path | None) -> int:
     window = Window()
     window.show()
     window.take_focus()
-    if shop is None:
+    if document is None:
         window.filing.resume()
     else:
-        window.filing.take(shop, path)
+        window.filing.take(document, path)
     window.filing.offer_recovery()
     return application.exec()

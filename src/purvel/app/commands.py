@@ -89,7 +89,7 @@ def _list_recent(window: Window, shops: QMenu) -> None:
 def _list_demos(window: Window, shops: QMenu) -> None:
     """Their names are in their files, which the first window does not wait for."""
     for name in () if shops.actions() else NAMES:
-        action = shops.addAction(loads(demo_bytes(name)).name)
+        action = shops.addAction(loads(demo_bytes(name)).shop.name)
         action.triggered.connect(lambda _=False, n=name: window.filing.open_demo(n))
 
 

@@ -1,69 +1,50 @@
-"""Opening, saving, writing sheets, and getting back what a crash or a closed window left.
+"""Opening, saving, writing sheets, and getting back what a crash or a closed window left."""
 
-Nothing here loses work.
-"""
+from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
 
 from PySide6.QtCore import QObject, QSettings, Signal
-from PySide6.QtWidgets import QFileDialog, QWidget
+from PySide6.QtWidgets import QApplication, QFileDialog, QWidget
 
+from purvel.app.keeping import Keeper
+from purvel.app.widgets.fields import TextField
 from purvel.app.workspace import Workspace
 from purvel.demo import demo_bytes
-from purvel.files import FileError, load, loads
+from purvel.files import Document, FileError, load, loads
 from purvel.files.autosave import Leftover, discard, leftovers
 from purvel.shop import Shop
 
 RECENT = 6  # shops that the menu lists
 
-Ask = Callable[[str, list[tuple[str, Callable[[], object]]]], None]
-Stamp = tuple[int, int]
-
-
-def _stamp(path: Path) -> Stamp | None:
-    """When a file was written [ns] and how long it is; None where there is none."""
-    try:
-        status = path.stat()
-    except OSError:
-        return None
-    return status.st_mtime_ns, status.st_size
+Choices = Sequence[tuple[str, Callable[[], object]]]
+Ask = Callable[[str, Choices], None]
 
 
 class Filing(QObject):
-    """The desk's files. `ask` shows a sentence with choices; `opened` tells that another shop lies on the
-    workspace.
-    """
+    """The workspace's files. `ask` shows a sentence with choices; `opened` tells that another shop is open."""
 
     opened = Signal()
 
     def __init__(
-        self,
-        window: QWidget,
-        workspace: Workspace,
-        settings: QSettings,
-        autosave_folder: Path | None,
-        ask: Ask,
+        self, window: QWidget, keeper: Keeper, settings: QSettings, autosave_folder: Path | None, ask: Ask
     ) -> None:
         super().__init__(window)
-        self.window, self.workspace, self.settings, self.autosave_folder, self.ask = (
-            window,
-            workspace,
-            settings,
-            autosave_folder,
-            ask,
-        )
-        self._seen: Stamp | None = None  # how the open file was when it was last read or written
+        self.window, self.keeper, self.settings = window, keeper, settings
+        self.workspace: Workspace = keeper.workspace
+        self.autosave_folder, self.ask = autosave_folder, ask
 
     def say(self, sentence: str) -> None:
         """One sentence without choices."""
-        self.ask(sentence, [])
+        self.ask(sentence, ())
 
     # ---- shops
 
     def new(self) -> None:
         """An empty shop."""
-        self.take(Shop(units=self.workspace.shop.units), None)
+        self.take(Document(Shop(units=self.workspace.shop.units)), None)
 
     def open_demo(self, name: str) -> None:
         """One of the shipped shops, not bound to a file."""
@@ -78,26 +59,24 @@ class Filing(QObject):
     def open_path(self, path: Path) -> None:
         """Opens a file; a bad one changes nothing."""
         try:
-            shop = load(path)
+            document = load(path)
         except FileError as exc:
             self.say(f"{exc} What is open stays as it is.")
             return
-        self.take(shop, path)
+        self.take(document, path)
 
     def resume(self) -> None:
-        """A start that names no shop goes on with the last one; where that cannot be read the page stays
-        empty.
-        """
+        """A start that names no shop goes on with the last one; where that cannot be read the page stays empty."""
         last = next(iter(self.recent()), None)
         if last is None:
             return
         try:
-            shop = load(last)
+            document = load(last)
         except FileError as exc:
             self._set_recent([path for path in self.recent() if path != last])
             self.say(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
             return
-        self.take(shop, last)
+        self.take(document, last)
 
     def recent(self) -> list[Path]:
         """The shops that were opened or saved of late, the last first."""
@@ -108,7 +87,6 @@ class Filing(QObject):
     def _remember(self, path: Path) -> None:
         """That this file was opened or saved, at once on the disk: nobody knows how this run ends."""
         path = path.absolute()
-        self._seen = _stamp(path)
         self.settings.setValue("folder", str(path.parent))
         self._set_recent([path, *(one for one in self.recent() if one != path)][:RECENT])
 
@@ -116,58 +94,68 @@ class Filing(QObject):
         self.settings.setValue("recent", [str(path) for path in paths])
         self.settings.sync()
 
-    def take(self, shop: Shop, path: Path | None) -> None:
-        """Another shop onto the desk, unless what lies there would be lost."""
+    def take(self, document: Document, path: Path | None) -> None:
+        """Another shop into the workspace, unless what is there would be lost."""
         if not self._put_aside():
             return
-        self.workspace.open(shop, path)
+        self.keeper.open(document, path)
         if path is not None:
             self._remember(path)
         self.opened.emit()
 
     def _put_aside(self) -> bool:
         """Keeps unsaved work for the next start; says so, and whether it could."""
-        if not self.workspace.is_dirty:
+        if not self.keeper.is_dirty:
             return True
-        if not self.workspace.put_aside():
+        if not self.keeper.put_aside():
             self.say("Your unsaved work could not be put aside; save it first (Ctrl+S). Nothing was opened.")
             return False
         self.say("Your unsaved work was put aside; the next start offers it again.")
         return True
 
+    # ---- saving
+
     def save(self) -> bool:
         """Saves, asking for a name the first time."""
-        return self._save_to(self.workspace.path) if self.workspace.path else self.save_as()
+        return self._save_to(self.keeper.path) if self.keeper.path else self.save_as()
 
     def save_as(self) -> bool:
         """Saves under a name."""
-        stem = (
-            "".join(c if c.isalnum() or c in " -_" else "-" for c in self.workspace.shop.name).strip()
-            or "shop"
-        )
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Save the shop", str(Path(self._folder()) / f"{stem}.purvel"), "Shops (*.purvel)"
-        )
-        if not name:
+        name = self.workspace.shop.name
+        stem = "".join(c if c.isalnum() or c in " -_" else "-" for c in name).strip() or "shop"
+        suggestion = str(Path(self._folder()) / f"{stem}.purvel")
+        typed, _ = QFileDialog.getSaveFileName(self.window, "Save the shop", suggestion, "Shops (*.purvel)")
+        if not typed:
             return False
-        return self._save_to(Path(name) if name.endswith(".purvel") else Path(name + ".purvel"))
+        path = Path(typed if typed.endswith(".purvel") else typed + ".purvel")
+        if str(path) != typed and path.exists():  # the dialog asked about the name without its ending
+            over = ("Write over it", partial(self._save_to, path, over_others=True))
+            self.ask(f"There is a {path.name} already. Nothing was saved yet.", [over, _other_name(self)])
+            return False
+        return self._save_to(path)
 
     def _save_to(self, path: Path, *, over_others: bool = False) -> bool:
-        now = _stamp(path)
-        if not over_others and path == self.workspace.path and now not in (None, self._seen):
-            self.ask(
-                f"{path.name} was written by another window or program since it was opened here. Nothing was"
-                " saved yet.",
-                [
-                    ("Save under another name", self.save_as),
-                    ("Write over it", lambda: self._save_to(path, over_others=True)),
-                ],
-            )
+        if not over_others and self.keeper.was_written_by_others(path):
+            sentence = f"{path.name} was written by another window or program since it was opened here."
+            over = ("Write over it", partial(self._save_to, path, over_others=True))
+            self.ask(f"{sentence} Nothing was saved yet.", [_other_name(self), over])
             return False
-        if not self.workspace.save(path):
+        unread = self._take_typing()
+        reason = self.keeper.save(path)
+        if reason:
+            self.say(reason)
             return False
         self._remember(path)
+        left_out = f", without what stands in “{unread}”: it cannot be read" if unread else ""
+        self.say(f"Saved {path.name}{left_out}.")
         return True
+
+    def _take_typing(self) -> str:
+        """Takes what is being typed in a field; the field's name where it cannot be read."""
+        widget = QApplication.focusWidget()
+        while widget is not None and not isinstance(widget, TextField):
+            widget = widget.parentWidget()
+        return "" if widget is None or widget.finish() else widget.name
 
     def _folder(self) -> str:
         return str(self.settings.value("folder", str(Path.home())))
@@ -186,9 +174,8 @@ class Filing(QObject):
         from purvel.app.sheets import ExportError, write  # not for the first window
 
         kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
-        name, _ = QFileDialog.getSaveFileName(
-            self.window, "Write", str(Path(self._folder()) / suggestion), kinds
-        )
+        place = str(Path(self._folder()) / suggestion)
+        name, _ = QFileDialog.getSaveFileName(self.window, "Write", place, kinds)
         if not name:
             return
         try:
@@ -206,19 +193,19 @@ class Filing(QObject):
         if not found:
             return
         left = found[0]
-        where = f" ({left.origin.name})" if left.origin else ""
+        where = f" ({left.origin.path.name})" if left.origin.path else ""
         sentence = f"Unsaved work on “{left.shop.name}”{where} was kept from last time."
-        self.ask(
-            sentence,
-            [("Open that work", lambda: self._recover(left)), ("Throw it away", lambda: self._discard(left))],
-        )
+        choices = [
+            ("Open that work", partial(self._recover, left)),
+            ("Throw it away", partial(self._discard, left)),
+        ]
+        self.ask(sentence, choices)
 
     def _recover(self, left: Leftover) -> None:
         if not self._put_aside():
             return
-        self.workspace.open(left.shop, left.origin, dirty=True)
-        self._seen = _stamp(left.origin) if left.origin else None
-        if self.workspace.autosave():
+        self.keeper.recover(left)
+        if self.keeper.keep_now():
             discard(left.slot)
         self.say(f"Here is “{left.shop.name}” as it was. Save it to keep it.")
         self.opened.emit()
@@ -227,3 +214,7 @@ class Filing(QObject):
         discard(left.slot)
         self.say("")
         self.offer_recovery()
+
+
+def _other_name(filing: Filing) -> tuple[str, Callable[[], object]]:
+    return ("Save under another name", filing.save_as)

@@ -54,7 +54,7 @@ class Reviews(QObject):
         self._broken.connect(self._fail)
         self.memory = Memory()
         self.serial = 0
-        self.latest: Review = review(workspace.shop, self.memory)
+        self.latest: Review = review(workspace.base, self.memory)
         self.is_stale = False
         self.is_broken = False  # the last review could not be finished
         self._pool = QThreadPool(self)
@@ -91,18 +91,19 @@ class Reviews(QObject):
 
     def _start(self) -> None:
         self._rest.stop()
-        serial, shop = self.serial, self.workspace.shown
+        serial, shop, scene = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
 
         def work() -> None:
             if serial == self.serial:  # else a later request is waiting
-                self._answered.emit((serial, review(shop, self.memory)))
+                self._answered.emit((serial, review(shop, self.memory, scene)))
 
         self._pool.start(_Job(work, self._broken))
 
     def answers(self) -> Answers:
         """The answers for what is shown now, computed as far as asked for: for what must follow the hand."""
-        if self._hand.shop is not self.workspace.shown:
-            self._hand = Answers(self.workspace.shown, self.memory)
+        workspace = self.workspace
+        if self._hand.shop is not workspace.shown:
+            self._hand = Answers(workspace.shown, self.memory, workspace.shown_base, workspace.view.now.scene)
         return self._hand
 
     def ask_remedies(self, finding: Finding) -> None:

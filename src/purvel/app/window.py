@@ -23,6 +23,7 @@ from PySide6.QtWidgets import (
 from purvel.app import commands
 from purvel.app.filing import Filing
 from purvel.app.header import Actions, Header
+from purvel.app.keeping import Keeper
 from purvel.app.picked import Inspector
 from purvel.app.plan.plan_view import PlanView
 from purvel.app.rail import COMPACT_FROM, Rail, key_of
@@ -45,11 +46,12 @@ class Window(QMainWindow):
         super().__init__()
         self.settings = settings or QSettings()
         self.theme = Theme(self.settings, self)
-        self.workspace = Workspace(self, autosave_folder)
+        self.workspace = Workspace(self)
         self.view = self.workspace.view
         self.reviews = Reviews(self.workspace)
         self.notice = Notice()
-        self.filing = Filing(self, self.workspace, self.settings, autosave_folder, self.notice.ask)
+        self.keeper = Keeper(self.workspace, autosave_folder)
+        self.filing = Filing(self, self.keeper, self.settings, autosave_folder, self.notice.ask)
         self.stages = Stages(self._make_stage)
         self.plan = PlanView(self.workspace, self.reviews, self.theme)
         self.findings = FindingsPanel(self.workspace, self.reviews, self.theme)
@@ -57,6 +59,7 @@ class Window(QMainWindow):
         self.rail = Rail(self.theme)
         self._shown_stage: Stage | None = None
         self._holds_tool = False
+        self._close_anyway = False
         self._build()
         self._connect()
         self.resize(1280, 800)
@@ -134,6 +137,7 @@ class Window(QMainWindow):
         self.reviews.failed.connect(self.notice.say)
         for signal in (self.workspace.changed, self.workspace.previewed, self.view.changed):
             signal.connect(self.refresh)
+        self.keeper.saved.connect(self.refresh)
         self.reviews.reviewed.connect(self.refresh)
         self.reviews.went_stale.connect(self._went_stale)
         self.reviews.failed.connect(lambda _: self.refresh())
@@ -187,9 +191,9 @@ class Window(QMainWindow):
         self.header.show_shop(self.workspace.shop, self.reviews.latest)
 
     def _entitle(self) -> None:
-        name, path = self.workspace.shop.name, self.workspace.path
+        name, path = self.workspace.shop.name, self.keeper.path
         file = path.name if path else "not saved yet"
-        changed = ", changed" if self.workspace.is_dirty and path else ""
+        changed = ", changed" if self.keeper.is_dirty and path else ""
         self.setWindowTitle(f"{name} ({file}{changed}) · Purvel")
 
     def _guide(self) -> None:
@@ -267,9 +271,20 @@ class Window(QMainWindow):
 
     # ---- closing
 
+    def _lose_and_close(self) -> None:
+        self._close_anyway = True
+        self.close()
+
     def closeEvent(self, event: QCloseEvent) -> None:
+        if not self._close_anyway and not self.keeper.keep_now():
+            event.ignore()
+            sentence = "Your work could be kept nowhere: closing now would lose it."
+            self.notice.ask(
+                sentence, [("Save it", self.filing.save), ("Close and lose it", self._lose_and_close)]
+            )
+            return
         self.reviews.give_up()
-        self.workspace.close()
+        self.keeper.close()
         QApplication.processEvents()
         super().closeEvent(event)
 

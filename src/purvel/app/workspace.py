@@ -1,121 +1,168 @@
-"""The workspace: the shop that is being worked on, its undo, its file. Holds no widget."""
+"""The workspace: the document that is being worked on, in the scene that is looked at, and its undo. Holds no widget."""
 
-from pathlib import Path
+from __future__ import annotations
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from PySide6.QtCore import QObject, Signal
 
 from purvel.app.signals import Event
 from purvel.app.view import ViewState
-from purvel.files import FileError, save
-from purvel.files.autosave import Slot
+from purvel.files import Document
+from purvel.review.scenes import standing
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit
-from purvel.shop.parts import item_of
+from purvel.shop.parts import item_of, name_of
+from purvel.shop.scenes import carried_back, moved_everywhere, scene_of
 
-AUTOSAVE_AFTER = 2_000  # ms after a change
 UNDO_DEPTH = 500
 
 
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A state to go back to: what was done from there, the document's shop, and the scene that was shown."""
+
+    label: str
+    base: Shop
+    scene: str | None
+
+
 class Workspace(QObject):
-    """Edits go through `apply`; everything on the screen follows `changed` and `previewed`."""
+    """Edits go through `apply`; everything on the screen follows `changed` and `previewed`.
+
+    `base` is the document's shop; `shop` the same as it stands in the scene that is looked at, which is what is edited.
+    """
 
     changed = Signal()
     previewed = Signal()
     _said = Signal(object)
 
-    def __init__(self, parent: QObject | None = None, autosave_folder: Path | None = None) -> None:
+    def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.said: Event[str] = Event(self._said)
         self.view = ViewState(self)
-        self.shop = Shop()
-        self.path: Path | None = None
-        self._preview: Shop | None = None
-        self._undo: list[tuple[str, Shop]] = []
-        self._redo: list[tuple[str, Shop]] = []
+        self.base = self.shop = Shop()
+        self.blobs: dict[str, bytes] = {}
+        self._preview: tuple[Shop, Shop] | None = None  # document's and standing
+        self._undo: list[Step] = []
+        self._redo: list[Step] = []
         self._merge: str | None = None
-        self._saved: Shop = self.shop
-        self._folder = autosave_folder
-        self.slot: Slot | None = None
-        self._new_slot()
-        self._autosave = QTimer(self)
-        self._autosave.setSingleShot(True)
-        self._autosave.setInterval(AUTOSAVE_AFTER)
-        self._autosave.timeout.connect(self.autosave)
+        self._scene: str | None = None  # that `shop` stands in
+        self.view.changed.connect(self._follow_scene)
 
     @property
     def shown(self) -> Shop:
-        """The shop on the screen: the previewed one while a move is being looked at."""
-        return self._preview or self.shop
+        """The shop on the screen: the previewed one while a remedy is being looked at."""
+        return self.shop if self._preview is None else self._preview[1]
+
+    @property
+    def shown_base(self) -> Shop:
+        """The document's shop of which `shown` is the scene."""
+        return self.base if self._preview is None else self._preview[0]
 
     @property
     def is_previewing(self) -> bool:
-        """Whether a move is being looked at."""
+        """Whether a remedy is being looked at."""
         return self._preview is not None
 
     @property
-    def is_dirty(self) -> bool:
-        """Whether there is work that is not in the file."""
-        return self.shop is not self._saved
+    def document(self) -> Document:
+        """What would be saved."""
+        return Document(self.base, self.blobs)
 
     # ---- edits
 
     def apply(self, edit: Edit, label: str, merge: str | None = None) -> None:
-        """Makes an edit.
+        """Makes an edit of the shop as it stands in the scene.
 
         Edits in a row with the same `merge` key are undone together, such as the steps of a drag.
         """
         after = edit(self.shop)
+        base = carried_back(self.base, self._scene, self.shop, after)
         self._preview = None
-        if after == self.shop:
+        if base == self.base:
             return
-        if merge is None or merge != self._merge:
-            self._undo.append((label, self.shop))
+        first = merge is None or merge != self._merge
+        if first:
+            self._undo.append(Step(label, self.base, self._scene))
             del self._undo[:-UNDO_DEPTH]
         self._redo.clear()
         self._merge = merge
-        self._set(after)
+        fixed = moved_everywhere(self.shop, after) if self._scene is not None and first else []
+        self._set(base)
+        if fixed:
+            names = ", ".join(name_of(base, thing.id) for thing in fixed)
+            self.said.emit(
+                f"{names}: has no wheels, does not fold and is not hung, so it moves in every scene."
+            )
 
     def end_merge(self) -> None:
         """The next edit is a step of its own."""
         self._merge = None
 
     def undo(self) -> None:
-        """Back one step."""
+        """Back one step, to the scene in which it was made."""
         self._step(self._undo, self._redo)
 
     def redo(self) -> None:
         """Forward again."""
         self._step(self._redo, self._undo)
 
-    def _step(self, source: list[tuple[str, Shop]], target: list[tuple[str, Shop]]) -> None:
+    def _step(self, source: list[Step], target: list[Step]) -> None:
         if not source:
             return
-        label, shop = source.pop()
-        target.append((label, self.shop))
+        step = source.pop()
+        target.append(Step(step.label, self.base, self._scene))
         self._merge = None
         self._preview = None
-        self._set(shop)
+        self._scene = step.scene
+        self._set(step.base)
 
     @property
     def undo_label(self) -> str:
         """What undo would take back, empty if nothing."""
-        return self._undo[-1][0] if self._undo else ""
+        return self._undo[-1].label if self._undo else ""
 
     @property
     def redo_label(self) -> str:
         """What redo would bring back, empty if nothing."""
-        return self._redo[-1][0] if self._redo else ""
+        return self._redo[-1].label if self._redo else ""
 
     def preview(self, edit: Edit | None) -> None:
         """Shows what an edit would do without making it; None goes back to the shop."""
-        self._preview = None if edit is None else edit(self.shop)
+        if edit is None and self._preview is None:
+            return
+        self._preview = None
+        if edit is not None:
+            base = carried_back(self.base, self._scene, self.shop, edit(self.shop))
+            self._preview = (base, standing(base, self._scene).shop)
         self.previewed.emit()
 
-    def _set(self, shop: Shop) -> None:
-        self.shop = shop
-        if not self._autosave.isActive():
-            self._autosave.start()
+    def attach(self, digest: str, data: bytes) -> None:
+        """Keeps the bytes of an attachment that an edit names, also for undo."""
+        self.blobs[digest] = data
+
+    def _set(self, base: Shop) -> None:
+        """Another state of the document; what is looked at stays as far as it is still there."""
+        self.base = base
+        if scene_of(base, self._scene) is None:
+            self._scene = None
+        self.shop = standing(base, self._scene).shop
+        picked = self.picked
+        if picked is not None and item_of(self.shop, picked) is None:
+            picked = None
+        self.view.look_at(scene=self._scene, picked=picked)
         self.changed.emit()
+
+    def _follow_scene(self) -> None:
+        """Another scene is looked at: the shop stands in it."""
+        wanted = self.view.now.scene
+        if wanted != self._scene:
+            self._scene = wanted if scene_of(self.base, wanted) else None
+            self._preview = None
+            self.end_merge()
+            self._set(self.base)
 
     # ---- what is picked
 
@@ -136,77 +183,13 @@ class Workspace(QObject):
         item = item_of(self.shop, self.picked)
         return item if isinstance(item, Thing | Fixture) else None
 
-    # ---- files
+    # ---- another document
 
-    def open(self, shop: Shop, path: Path | None, *, dirty: bool = False) -> None:
-        """Takes a shop onto the desk; what was there is given up."""
-        self.path = path
+    def open(self, shop: Shop, blobs: Mapping[str, bytes] | None = None) -> None:
+        """Takes a document into the workspace, as drawn; what was there is given up."""
         self._undo.clear()
         self._redo.clear()
-        self._merge = None
-        self._preview = None
-        self._saved = Shop() if dirty else shop
-        if self.slot is not None and not dirty:
-            self.slot.clear()
-        self.view.look_at(picked=None, gate_set=None, open_finding=None)
+        self._merge = self._preview = self._scene = None
+        self.blobs = dict(blobs or {})
+        self.view.look_at(scene=None, picked=None, gate_set=None, open_finding=None)
         self._set(shop)
-
-    def save(self, path: Path) -> bool:
-        """Writes the file; where that fails nothing is lost and it says why."""
-        try:
-            save(self.shop, path)
-        except FileError as exc:
-            self.said.emit(str(exc))
-            return False
-        self.path = path
-        self._saved = self.shop
-        self._autosave.stop()
-        if self.slot is not None:
-            self.slot.clear()
-        self.said.emit(f"Saved {path.name}.")
-        self.changed.emit()
-        return True
-
-    def autosave(self) -> bool:
-        """Keeps the work in the autosave slot; whether nothing would be lost now."""
-        if self.slot is None:
-            return not self.is_dirty
-        try:
-            if self.is_dirty:
-                self.slot.keep(self.shop, self.path)
-            else:
-                self.slot.clear()  # all is undone that was not saved
-        except OSError as exc:
-            self.said.emit(f"Autosave failed ({exc.strerror}). Save your work with Ctrl+S.")
-            return False
-        return True
-
-    def put_aside(self) -> bool:
-        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be
-        done.
-        """
-        if self.slot is None or not self.autosave():
-            return False
-        self.slot.let_go()
-        self._new_slot()
-        return True
-
-    def _new_slot(self) -> None:
-        self.slot = None
-        try:
-            self.slot = Slot(self._folder)
-        except OSError as exc:
-            sentence = f"Autosave is off: the data folder cannot be written ({exc.strerror})."
-            QTimer.singleShot(0, lambda: self.said.emit(sentence))
-
-    def close(self) -> None:
-        """Ends the work: what is not saved stays in the autosave slot for the next start."""
-        self._autosave.stop()
-        if self.slot is None:
-            return
-        if self.is_dirty:
-            self.autosave()
-            self.slot.let_go()
-        else:
-            self.slot.close()
-        self.slot = None

@@ -1,45 +1,37 @@
-"""`.purvel` files: a zip holding `shop.json`.
+"""`.purvel` files: a zip holding `shop.json` and attachments.
 
 Reading checks every bound first and changes nothing; writing never leaves half a file.
 """
 
+from __future__ import annotations
+
 import io
-import os
-import shutil
 import zipfile
 import zlib
+from collections.abc import Sequence
+from hashlib import sha256
 from pathlib import Path
-from typing import Any
 
-import msgspec
+from purvel.files.document import LARGEST, LARGEST_TOGETHER, MOST, Document
+from purvel.files.reading import FORMAT, VERSION, FileError, read_shop, shop_json
+from purvel.files.writing import write_whole
 
-from purvel.catalogue.faults import unknown_keys
-from purvel.files.migrations import migrate
-from purvel.shop import Shop
-from purvel.shop.faults import faults
+__all__ = ["FORMAT", "SUFFIX", "VERSION", "FileError", "load", "loads", "save", "saves"]
 
-FORMAT = "purvel-shop"
-VERSION = 1
 SUFFIX = ".purvel"
-_LARGEST_FILE = 64 * 2**20
+_LARGEST_FILE = LARGEST_TOGETHER + 64 * 2**20
 _LARGEST_JSON = 32 * 2**20
-_MOST_ENTRIES = 64
-_DEEPEST = 40
+_FOLDER = "attachments/"
+_EPOCH = (1980, 1, 1, 0, 0, 0)
 
 
-class FileError(Exception):
-    """A file that cannot be read or written. The message is one plain sentence."""
-
-    def __init__(self, sentence: str, path: Path | None = None) -> None:
-        self.path = path
-        super().__init__(sentence)
-
-
-def load(path: Path) -> Shop:
-    """The shop in a file. Raises FileError, with the place in the file where it is bad."""
+def load(path: Path) -> Document:
+    """The document in a file. Raises FileError, with the place in the file where it is bad."""
     try:
         if path.is_dir():
             raise FileError(f"{path.name} is a folder, not a shop file.", path)
+        if path.exists() and not path.is_file():
+            raise FileError(f"{path.name} is a pipe or a device, not a shop file.", path)
         if path.stat().st_size > _LARGEST_FILE:
             raise FileError(
                 f"{path.name} is larger than {_LARGEST_FILE // 2**20} MB, too large for a shop file.", path
@@ -50,137 +42,93 @@ def load(path: Path) -> Shop:
     return loads(data, path.name)
 
 
-def loads(data: bytes, name: str = "This file") -> Shop:
-    """The shop in the bytes of a file."""
-    document = _document(_shop_json(data, name), name)
-    version = document.get("version")
-    if document.get("format") != FORMAT or not isinstance(version, int) or isinstance(version, bool):
-        raise FileError(
-            f"{name} is not a shop file: its shop.json says neither the format “{FORMAT}” nor a version."
-        )
-    if version > VERSION:
-        raise FileError(
-            f"{name} was made by a newer Purvel (file version {version}; this one reads up to {VERSION}). It"
-            " was left untouched."
-        )
-    if version < 1:
-        raise FileError(f"{name} has the file version {version}, which never was.")
-    raw = migrate(document, version, VERSION).get("shop")
-    try:
-        shop = msgspec.convert(raw, Shop)
-    except msgspec.ValidationError as exc:
-        raise FileError(f"{name} has a bad value in shop.json: {exc}.".replace("$", "shop")) from exc
-    unknown = _unknown_field(raw, msgspec.to_builtins(shop), "shop")
-    if unknown:
-        raise FileError(f"{name} has a field that Purvel does not know in shop.json: {unknown}.")
-    if found := [*faults(shop), *unknown_keys(shop)]:
-        raise FileError(f"{name} does not hold together: {found[0].sentence}")
-    return shop
-
-
-def _shop_json(data: bytes, name: str) -> bytes:
+def loads(data: bytes, name: str = "This file") -> Document:
+    """The document in the bytes of a file."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as container:
-            entries = container.infolist()
-            if len(entries) > _MOST_ENTRIES:
-                raise FileError(f"{name} holds {len(entries)} parts, more than a shop file has.")
-            for entry in entries:
-                if (
-                    entry.filename.startswith("/")
-                    or ".." in entry.filename.split("/")
-                    or "\\" in entry.filename
-                ):
-                    raise FileError(
-                        f"{name} holds a part whose path leads outside the file: {entry.filename}."
-                    )
-                if entry.filename != "shop.json":
-                    raise FileError(f"{name} holds a part that Purvel does not know: {entry.filename}.")
-            if len(entries) != 1:
-                raise FileError(
-                    f"{name} has no shop.json inside."
-                    if not entries
-                    else f"{name} has shop.json more than once."
-                )
-            if entries[0].file_size > _LARGEST_JSON:
-                raise FileError(f"{name} unpacks to more than {_LARGEST_JSON // 2**20} MB.")
-            with container.open(entries[0]) as member:
-                text = member.read(_LARGEST_JSON + 1)
-            if len(text) > _LARGEST_JSON:
-                raise FileError(f"{name} unpacks to more than {_LARGEST_JSON // 2**20} MB.")
-            return text
+            entries = _checked_entries(container.infolist(), name)
+            text = _read(container, entries, "shop.json", _LARGEST_JSON, name)
+            blobs = {
+                entry.filename.removeprefix(_FOLDER): _read(container, entries, entry.filename, LARGEST, name)
+                for entry in entries
+                if entry.filename != "shop.json"
+            }
     except (zipfile.BadZipFile, EOFError, OSError, RuntimeError, NotImplementedError, ValueError) as exc:
         raise FileError(f"{name} is not a whole shop file: it is cut short or was never one.") from exc
     except zlib.error as exc:
         raise FileError(f"{name} is damaged: its contents do not unpack.") from exc
+    shop = read_shop(text, name)
+    _check_blobs({one.sha256: one.name for one in shop.attachments}, blobs, name)
+    return Document(shop, blobs)
 
 
-def _document(text: bytes, name: str) -> dict[str, Any]:
-    depth = deepest = 0
-    for byte in text:
-        if byte in b"[{":
-            depth += 1
-            deepest = max(deepest, depth)
-        elif byte in b"]}":
-            depth -= 1
-    if deepest > _DEEPEST * 4:  # braces inside names count too, so the bound is generous
-        raise FileError(f"{name} is nested more deeply than a shop file is.")
-    try:
-        document = msgspec.json.decode(text)
-    except (msgspec.DecodeError, UnicodeDecodeError, RecursionError) as exc:
-        raise FileError(f"{name} has a shop.json that is not JSON: {exc}.") from exc
-    if not isinstance(document, dict):
-        raise FileError(f"{name} has a shop.json that is not an object.")
-    return document
+def _checked_entries(entries: Sequence[zipfile.ZipInfo], name: str) -> Sequence[zipfile.ZipInfo]:
+    """The parts of a container, if they are the ones that a shop file has."""
+    if len(entries) > MOST + 1:
+        raise FileError(f"{name} holds {len(entries)} parts, more than a shop file has.")
+    names = [entry.filename for entry in entries]
+    for part in names:
+        if part.startswith("/") or ".." in part.split("/") or "\\" in part:
+            raise FileError(f"{name} holds a part whose path leads outside the file: {part}.")
+        digest = part.removeprefix(_FOLDER)
+        is_blob = part.startswith(_FOLDER) and len(digest) == 64 and set(digest) <= set("0123456789abcdef")
+        if part != "shop.json" and not is_blob:
+            raise FileError(f"{name} holds a part that Purvel does not know: {part}.")
+        if names.count(part) > 1:
+            raise FileError(f"{name} has {part} more than once.")
+    if "shop.json" not in names:
+        raise FileError(f"{name} has no shop.json inside.")
+    if sum(entry.file_size for entry in entries if entry.filename != "shop.json") > LARGEST_TOGETHER:
+        raise FileError(f"{name} has attachments that unpack to more than {LARGEST_TOGETHER // 2**20} MB.")
+    return entries
 
 
-def _unknown_field(raw: Any, known: Any, where: str) -> str | None:
-    """The first key that is in `raw` and was not read."""
-    if isinstance(raw, dict) and isinstance(known, dict):
-        for key, value in raw.items():
-            if key not in known:
-                return f"{where}.{key}"
-            if found := _unknown_field(value, known[key], f"{where}.{key}"):
-                return found
-    elif isinstance(raw, list) and isinstance(known, list | tuple):
-        for index, (value, read) in enumerate(zip(raw, known)):
-            if found := _unknown_field(value, read, f"{where}[{index}]"):
-                return found
-    return None
+def _read(
+    container: zipfile.ZipFile, entries: Sequence[zipfile.ZipInfo], part: str, largest: int, name: str
+) -> bytes:
+    """One part, within its bound."""
+    entry = next(one for one in entries if one.filename == part)
+    what = name if part == "shop.json" else f"{name} has an attachment that"
+    if entry.file_size > largest:
+        raise FileError(f"{what} unpacks to more than {largest // 2**20} MB.")
+    with container.open(entry) as member:
+        data = member.read(largest + 1)
+    if len(data) > largest:
+        raise FileError(f"{what} unpacks to more than {largest // 2**20} MB.")
+    return data
 
 
-def saves(shop: Shop) -> bytes:
-    """The bytes of a shop file. The same shop always gives the same bytes."""
-    text = msgspec.json.format(
-        msgspec.json.encode({"format": FORMAT, "version": VERSION, "shop": shop}), indent=1
-    )
+def _check_blobs(wanted: dict[str, str], blobs: dict[str, bytes], name: str) -> None:
+    for digest, data in blobs.items():
+        if digest not in wanted:
+            raise FileError(f"{name} holds an attachment that its shop.json does not name: {digest[:12]}….")
+        if sha256(data).hexdigest() != digest:
+            raise FileError(f"{name} is damaged: the attachment “{wanted[digest]}” is not what was attached.")
+    for digest, called in wanted.items():
+        if digest not in blobs:
+            raise FileError(f"{name} does not hold together: the attachment “{called}” is missing.")
+
+
+def saves(document: Document) -> bytes:
+    """The bytes of a shop file. The same document always gives the same bytes."""
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as container:
-        container.writestr(zipfile.ZipInfo("shop.json", (1980, 1, 1, 0, 0, 0)), text, zipfile.ZIP_DEFLATED)
+        _add(container, "shop.json", shop_json(document.shop))
+        for digest, data in sorted(document.named().items()):
+            _add(container, _FOLDER + digest, data)
     return target.getvalue()
 
 
-def save(shop: Shop, path: Path) -> None:
-    """Writes the file beside its place, makes sure it is on the disk, keeps the previous one as `.bak`, then
-    renames it into place.
-    """
-    beside = path.with_name(f".{path.name}.{os.getpid()}.part")
+def _add(container: zipfile.ZipFile, part: str, data: bytes) -> None:
+    container.writestr(zipfile.ZipInfo(part, _EPOCH), data, zipfile.ZIP_DEFLATED)
+
+
+def save(document: Document, path: Path) -> None:
+    """Writes the file whole or not at all, and keeps the previous one as `.bak`. Raises FileError."""
     try:
-        with beside.open("wb") as target:
-            target.write(saves(shop))
-            target.flush()
-            os.fsync(target.fileno())
-        if path.exists():
-            shutil.copy2(path, path.with_name(path.name + ".bak"))
-        beside.replace(path)
-        folder = os.open(path.parent, os.O_RDONLY)
-        try:
-            os.fsync(folder)
-        finally:
-            os.close(folder)
+        write_whole(path, saves(document), backup=True)
     except OSError as exc:
-        beside.unlink(missing_ok=True)
+        reason = (exc.strerror or str(exc)).lower()
         raise FileError(
-            f"{path.name} could not be saved: {(exc.strerror or str(exc)).lower()}. The file is as it was"
-            " before.",
-            path,
+            f"{path.name} could not be saved: {reason}. The file is as it was before.", path
         ) from exc

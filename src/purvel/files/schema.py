@@ -4,7 +4,7 @@ from typing import Any
 
 import msgspec
 
-from purvel.files.container import FORMAT, VERSION
+from purvel.files.reading import FORMAT, VERSION
 from purvel.shop import Shop
 
 

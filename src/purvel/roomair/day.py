@@ -13,7 +13,7 @@ from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
 from purvel.roomair.dust import inhalable, respirable
 from purvel.roomair.mixing import respond
-from purvel.shop import Air, Cleaner, Spell
+from purvel.shop import Air, Cleaner, WorkInterval
 
 Band = Literal["low", "central", "high"]
 BANDS: tuple[Band, Band, Band] = ("low", "central", "high")
@@ -35,7 +35,7 @@ class Stretch:
     released: dict[Band, tuple[float, ...]]
     cleaner_on: bool
     air_changes: float
-    spells: tuple[str, ...]
+    intervals: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -80,7 +80,8 @@ def simulate(volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[
     """
     stretches = _stretches(volume, air, cleaners, sizes)
     last_cut = max(
-        (min(spell.start + spell.minutes, air.session.minutes) for spell in air.session.spells), default=0.0
+        (min(interval.start + interval.minutes, air.session.minutes) for interval in air.session.work),
+        default=0.0,
     )
     times: list[Array] = []
     states: list[Array] = []
@@ -109,13 +110,17 @@ def _stretches(
     volume: float, air: Air, cleaners: Sequence[Cleaner], sizes: tuple[DustSize, ...]
 ) -> tuple[Stretch, ...]:
     session = air.session
-    spells = [spell for spell in session.spells if spell.start < session.minutes and spell.minutes > 0]
-    last_cut = max((min(spell.start + spell.minutes, session.minutes) for spell in spells), default=0.0)
+    intervals = [
+        interval for interval in session.work if interval.start < session.minutes and interval.minutes > 0
+    ]
+    last_cut = max(
+        (min(interval.start + interval.minutes, session.minutes) for interval in intervals), default=0.0
+    )
     cleaner_off = last_cut + session.run_on if session.cleaner_on and cleaners else 0.0
     watched = max(session.minutes, last_cut + LONGEST_WATCH)
     marks = {0.0, session.minutes, cleaner_off, last_cut, watched}
-    for spell in spells:
-        marks |= {spell.start, min(spell.start + spell.minutes, session.minutes)}
+    for interval in intervals:
+        marks |= {interval.start, min(interval.start + interval.minutes, session.minutes)}
     ordered = sorted(mark for mark in marks if 0.0 <= mark <= watched)
     found = []
     for start, end in itertools.pairwise(ordered):
@@ -128,9 +133,9 @@ def _stretches(
             removal_rate(i, size, volume, changes, cleaners if on else ()) for i, size in enumerate(sizes)
         )
         running = [
-            spell
-            for spell in spells
-            if spell.start <= middle < min(spell.start + spell.minutes, session.minutes)
+            interval
+            for interval in intervals
+            if interval.start <= middle < min(interval.start + interval.minutes, session.minutes)
         ]
         entering = changes * air.penetration * air.outdoors * volume
         released = {
@@ -141,7 +146,7 @@ def _stretches(
             for band in BANDS
         }
         found.append(
-            Stretch(start, end, removal, released, on, changes, tuple(spell.id for spell in running))
+            Stretch(start, end, removal, released, on, changes, tuple(interval.id for interval in running))
         )
     return tuple(found)
 
@@ -159,19 +164,21 @@ def past_hoods(air: Air) -> dict[str, float]:
     [mg].
     """
     lost: dict[str, float] = {}
-    for spell in air.session.spells:
-        minutes = min(spell.start + spell.minutes, air.session.minutes) - spell.start
-        if spell.thing and minutes > 0:
-            lost[spell.thing] = (
-                lost.get(spell.thing, 0.0) + spell.emission[1] * (1.0 - spell.capture[1]) * minutes
+    for interval in air.session.work:
+        minutes = min(interval.start + interval.minutes, air.session.minutes) - interval.start
+        if interval.thing and minutes > 0:
+            lost[interval.thing] = (
+                lost.get(interval.thing, 0.0) + interval.emission[1] * (1.0 - interval.capture[1]) * minutes
             )
     return lost
 
 
-def _released(running: Sequence[Spell], band: Band, share: float) -> float:
+def _released(running: Sequence[WorkInterval], band: Band, share: float) -> float:
     """Dust that gets past the hoods [mg/h]."""
     emission, capture = {"low": (0, 2), "central": (1, 1), "high": (2, 0)}[band]
-    return sum(60.0 * spell.emission[emission] * (1.0 - spell.capture[capture]) * share for spell in running)
+    return sum(
+        60.0 * interval.emission[emission] * (1.0 - interval.capture[capture]) * share for interval in running
+    )
 
 
 def _outdoor_share(index: int) -> float:

@@ -1,6 +1,7 @@
 """The whole document and its edits: frozen dataclasses in SI units, plain data."""
 
-from purvel.shop.air import Air, Cleaner, Session, Spell
+from purvel.shop.air import Air, Cleaner, Session, WorkInterval
+from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
 from purvel.shop.room import Ceiling, Fixture, Opening, Room, Slope, Wall
 from purvel.shop.scene import Pose, Scene
@@ -9,6 +10,7 @@ from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source
 
 __all__ = [
     "Air",
+    "Attachment",
     "Ceiling",
     "Cleaner",
     "CurvePoint",
@@ -32,7 +34,7 @@ __all__ = [
     "Site",
     "Slope",
     "Source",
-    "Spell",
+    "WorkInterval",
     "Stand",
     "Stock",
     "Thing",

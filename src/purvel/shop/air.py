@@ -20,7 +20,7 @@ class Cleaner:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Spell:
+class WorkInterval:
     """A stretch of the session with one operation: when it starts, how long it cuts, what it throws out and
     what is caught.
 
@@ -49,7 +49,7 @@ class Session:
     """
 
     minutes: Annotated[float, Meta(ge=1, le=1440, description="[min]")] = 240.0
-    spells: Annotated[tuple[Spell, ...], Meta(max_length=200)] = ()
+    work: Annotated[tuple[WorkInterval, ...], Meta(max_length=200)] = ()
     cleaner_on: bool = True
     run_on: Minutes = 30.0
     doors_open: bool = False

@@ -107,10 +107,13 @@ def curve_faults(source: Source) -> Iterator[str]:
 
 
 def _air_faults(shop: Shop) -> Iterator[Fault]:
-    for spell in shop.air.session.spells:
-        for name, band in (("emission", spell.emission), ("capture", spell.capture)):
+    for interval in shop.air.session.work:
+        for name, band in (("emission", interval.emission), ("capture", interval.capture)):
             if not band[0] <= band[1] <= band[2]:
-                yield Fault(spell.id, f"The {name} of the spell “{spell.id}” must run low, central, high.")
+                yield Fault(
+                    interval.id,
+                    f"The {name} of the work interval “{interval.id}” must run low, central, high.",
+                )
 
 
 def _scene_faults(shop: Shop) -> Iterator[Fault]:

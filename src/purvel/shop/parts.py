@@ -9,7 +9,8 @@ from dataclasses import dataclass, replace
 from operator import attrgetter
 from typing import Any, Generic, TypeVar
 
-from purvel.shop.air import Spell
+from purvel.shop.air import WorkInterval
+from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Gate, GateSet, PortRef, Run
 from purvel.shop.room import Fixture, Opening, Slope, Wall
 from purvel.shop.scene import Scene
@@ -88,10 +89,10 @@ def _put_gate_sets(shop: Shop, gate_sets: tuple[GateSet, ...]) -> Shop:
     return replace(shop, ducts=replace(shop.ducts, gate_sets=gate_sets))
 
 
-def _put_spells(shop: Shop, spells: tuple[Spell, ...]) -> Shop:
+def _put_work(shop: Shop, intervals: tuple[WorkInterval, ...]) -> Shop:
     """They stay in order of time."""
-    ordered = tuple(sorted(spells, key=lambda spell: spell.start))
-    return replace(shop, air=replace(shop.air, session=replace(shop.air.session, spells=ordered)))
+    ordered = tuple(sorted(intervals, key=lambda interval: interval.start))
+    return replace(shop, air=replace(shop.air, session=replace(shop.air.session, work=ordered)))
 
 
 def _put_gates(shop: Shop, gates: tuple[Gate, ...]) -> Shop:
@@ -238,20 +239,20 @@ GATE_SETS = Part(
     pickable=False,
     unique="gate set",
 )
-SPELLS = Part(
-    "spell",
-    Spell,
-    lambda shop: shop.air.session.spells,
-    _put_spells,
+WORK = Part(
+    "work interval",
+    WorkInterval,
+    lambda shop: shop.air.session.work,
+    _put_work,
     refs=(
         Ref(
             "thing",
-            lambda spell: _one(spell.thing),
-            lambda spell, _: replace(spell, thing=None),
+            lambda interval: _one(interval.thing),
+            lambda interval, _: replace(interval, thing=None),
             "is work at a thing",
         ),
     ),
-    unique="spell",
+    unique="work interval",
 )
 
 SCENES = Part(
@@ -273,8 +274,17 @@ SCENES = Part(
     unique="scene",
 )
 
+ATTACHMENTS = Part(
+    "attachment",
+    Attachment,
+    lambda shop: shop.attachments,
+    lambda shop, attachments: replace(shop, attachments=attachments),
+    pickable=False,
+    unique="attachment",
+)
+
 PARTS: tuple[Part[Any], ...] = (
-    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, RUNS, GATES, PORTS, GATE_SETS, SPELLS, SCENES,
+    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, RUNS, GATES, PORTS, GATE_SETS, WORK, SCENES, ATTACHMENTS,
 )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from purvel.shop.fields import Coordinate, Degrees, How, Id, Length, Name, Size
+from purvel.shop.fields import Coordinate, Degrees, Id, Length, Name, Provenance, Size
 
 OpeningKind = Literal["swing", "sliding", "roll-up", "tilting", "window"]
 FixtureKind = Literal["post", "panel", "heater", "chimney", "step", "freezer", "stairwell", "parking bay"]
@@ -22,7 +22,7 @@ class Wall:
     id: Id
     length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
     turn: Degrees = 90.0
-    how: How = "measured"
+    provenance: Provenance = "measured"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,7 +48,7 @@ class Opening:
     outside: Length = 3.048
     entry: bool = False
     headroom: Length = 0.3556
-    how: How = "measured"
+    provenance: Provenance = "measured"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,7 +72,7 @@ class Fixture:
     top: Length = 2.5
     flame: bool = False
     taken: bool = False
-    how: How = "measured"
+    provenance: Provenance = "measured"
 
     @property
     def is_body(self) -> bool:

@@ -7,6 +7,7 @@ from msgspec import Meta
 
 from purvel.quantities.systems import System
 from purvel.shop.air import Air
+from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Ducts
 from purvel.shop.fields import Length, Name, Text
 from purvel.shop.room import Room
@@ -36,6 +37,7 @@ class Shop:
     ducts: Ducts = Ducts()
     air: Air = Air()
     scenes: Annotated[tuple[Scene, ...], Meta(max_length=40)] = ()
+    attachments: Annotated[tuple[Attachment, ...], Meta(max_length=64)] = ()
     site: Site = Site()
     stock: Stock = Stock()
     hand_room: Length = 0.6096

@@ -19,11 +19,11 @@ from purvel.shop.fields import (
     Degrees,
     Diameter,
     Flow,
-    How,
     Id,
     Length,
     Name,
     Pressure,
+    Provenance,
     Size,
 )
 
@@ -160,7 +160,7 @@ class Thing:
     folded_depth: Size | None = None
     hung: bool = False
     settled: bool = False
-    how: How = "plate"
+    provenance: Provenance = "plate"
 
     @property
     def is_movable(self) -> bool:

@@ -87,7 +87,7 @@ def _suspects(room: Room, gap: Point) -> tuple[str, ...]:
         along = gap[0] * cos(radians(heading)) + gap[1] * sin(radians(heading))
         across = abs(-gap[0] * sin(radians(heading)) + gap[1] * cos(radians(heading)))
         if across < 0.25 * size and wall.length + along > 0:
-            found.append((wall.how != "paced", wall.id))
+            found.append((wall.provenance != "paced", wall.id))
         heading += wall.turn
     paced = [name for measured, name in found if not measured]
     return tuple(paced or [name for _, name in found])

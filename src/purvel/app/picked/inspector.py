@@ -6,13 +6,13 @@ from purvel.app.picked.form import Form
 from purvel.app.picked.room import FixtureForm, OpeningForm, WallForm
 from purvel.app.picked.runs import RunForm
 from purvel.app.picked.things import ThingForm
-from purvel.app.picked.work import SpellForm
+from purvel.app.picked.work_interval import WorkForm
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.fields import form
 from purvel.app.widgets.flow import refilling
 from purvel.app.workspace import Workspace
-from purvel.shop import Fixture, Opening, Run, Shop, Spell, Thing, Wall
+from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
 from purvel.shop.edits import remove
 from purvel.shop.parts import item_of
 
@@ -22,7 +22,7 @@ FORMS: dict[type, type[Form]] = {
     Opening: OpeningForm,
     Fixture: FixtureForm,
     Run: RunForm,
-    Spell: SpellForm,
+    WorkInterval: WorkForm,
 }
 
 

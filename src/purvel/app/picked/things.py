@@ -39,7 +39,7 @@ class ThingForm(Form):
         self.field("Stands at", self.length("Base above the floor", 0.0, 10.0), "z")
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
-        self.field("Sizes are", ChoiceField("How the sizes were got", HOW), "how")
+        self.field("Sizes are", ChoiceField("How the sizes were got", HOW), "provenance")
         self.tick("On wheels", "wheels")
         self.tick("Settled: stays where it is", "settled")
         for number in range(len(thing.ports)):

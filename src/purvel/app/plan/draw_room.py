@@ -186,7 +186,9 @@ def _flame(sheet: Sheet, c: QPointF) -> None:
 def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
     palette, trip, walls = sheet.palette, shell.traverse, shell.sides
     for index, wall in enumerate(shell.room.walls):
-        text = f"{wall.id}  {format_length(wall.length, system)}{' paced' if wall.how == 'paced' else ''}"
+        text = (
+            f"{wall.id}  {format_length(wall.length, system)}{' paced' if wall.provenance == 'paced' else ''}"
+        )
         colour = palette.mend if wall.id in trip.suspects else palette.ink
         if wall.id in walls:
             side = walls[wall.id]

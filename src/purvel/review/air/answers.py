@@ -19,7 +19,7 @@ class AirAnswers:
     def day(self) -> Day | None:
         """The simulated session; None without a room or without work."""
         air = self._shop.air
-        if self._room.volume <= 0 or not air.session.spells:
+        if self._room.volume <= 0 or not air.session.work:
             return None
         cleaners = tuple(thing.cleaner for thing in self._shop.things if thing.cleaner is not None)
         sizes = self._ask(settled, dust_sizes(), self._room.volume / self._room.floor_area)

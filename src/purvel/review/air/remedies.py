@@ -12,7 +12,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.roomair.day import Course
-from purvel.shop import Shop, Spell
+from purvel.shop import Shop, WorkInterval
 from purvel.shop.edits import Edit, change_session, fresh_id, put
 from purvel.shop.parts import name_of
 
@@ -54,31 +54,31 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
 def _better_hoods(answers: Answers) -> Iterator[Candidate]:
     shop = answers.base
     improved: dict[tuple[str, str], list[str]] = {}
-    for spell in shop.air.session.spells:
-        better = _better_hood(spell)
-        if better and captures()[better].share[1] > spell.capture[1]:
-            improved.setdefault((spell.thing or spell.id, better), []).append(spell.id)
-    for (thing, better), spells in improved.items():
-        work = next(spell.name for spell in shop.air.session.spells if spell.id in spells)
+    for interval in shop.air.session.work:
+        better = _better_hood(interval)
+        if better and captures()[better].share[1] > interval.capture[1]:
+            improved.setdefault((interval.thing or interval.id, better), []).append(interval.id)
+    for (thing, better), intervals in improved.items():
+        work = next(interval.name for interval in shop.air.session.work if interval.id in intervals)
         what = f"at {name_of(shop, thing)}" if shop.thing(thing) else f"for “{work}”"
-        yield f"{captures()[better].name} {what}", _capturer(tuple(spells), captures()[better].share)
+        yield f"{captures()[better].name} {what}", _capturer(tuple(intervals), captures()[better].share)
 
 
-def _better_hood(spell: Spell) -> str:
+def _better_hood(interval: WorkInterval) -> str:
     """The hood that catches more than the one this work has; empty where none is known."""
-    usual = operations()[spell.operation].capture if spell.operation in operations() else "none"
+    usual = operations()[interval.operation].capture if interval.operation in operations() else "none"
     by_share = {capture.share: key for key, capture in captures().items()}
-    now = by_share.get(spell.capture, "")
-    return _BETTER_HOOD.get(now, usual if spell.capture[1] < captures()[usual].share[1] else "")
+    now = by_share.get(interval.capture, "")
+    return _BETTER_HOOD.get(now, usual if interval.capture[1] < captures()[usual].share[1] else "")
 
 
-def _capturer(spells: tuple[str, ...], share: tuple[float, float, float]) -> Edit:
+def _capturer(intervals: tuple[str, ...], share: tuple[float, float, float]) -> Edit:
     def edit(shop: Shop) -> Shop:
         work = (
-            replace(spell, capture=share) if spell.id in spells else spell
-            for spell in shop.air.session.spells
+            replace(interval, capture=share) if interval.id in intervals else interval
+            for interval in shop.air.session.work
         )
-        return change_session(shop, spells=tuple(work))
+        return change_session(shop, work=tuple(work))
 
     return edit
 
@@ -125,8 +125,10 @@ def _open_doors(answers: Answers) -> Iterator[Candidate]:
 
 
 def _lower_capture(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
-    spells = tuple(spell.id for spell in answers.base.air.session.spells if (spell.thing,) == finding.about)
-    yield "Count on nothing being caught there until it is", _capturer(spells, captures()["none"].share)
+    intervals = tuple(
+        interval.id for interval in answers.base.air.session.work if (interval.thing,) == finding.about
+    )
+    yield "Count on nothing being caught there until it is", _capturer(intervals, captures()["none"].share)
 
 
 def _a_fifth_less(figure: str) -> Progress:

@@ -45,7 +45,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
                 "emission": list(one.emission),
                 "capture": list(one.capture),
             }
-            for one in air.session.spells
+            for one in air.session.work
         ],
         "sizes": [
             {
@@ -64,7 +64,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
                 "end": one.end,
                 "cleaner_on": one.cleaner_on,
                 "air_changes": one.air_changes,
-                "spells": list(one.spells),
+                "spells": list(one.intervals),
                 "removal": list(one.removal),
                 "released": {band: list(one.released[band]) for band in BANDS},
             }

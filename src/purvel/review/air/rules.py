@@ -155,9 +155,9 @@ def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
                 if hood.is_open and hood.flow > best.get(hood.thing, (0.0, 0.0))[0]:
                     best[hood.thing] = (hood.flow, end.chips_flow)
     named = set()
-    for spell in answers.base.air.session.spells:
-        thing = answers.base.thing(spell.thing) if spell.thing else None
-        if thing is None or spell.capture[1] < TRUSTED_CAPTURE or thing.id in named:
+    for interval in answers.base.air.session.work:
+        thing = answers.base.thing(interval.thing) if interval.thing else None
+        if thing is None or interval.capture[1] < TRUSTED_CAPTURE or thing.id in named:
             continue
         named.add(thing.id)
         flow, need = best.get(thing.id, (0.0, min((port.chips_flow for port in thing.ports), default=0.0)))
@@ -173,7 +173,7 @@ def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
             "capture-assumed",
             Grade.MEND,
             (thing.id,),
-            f"The session counts on {spell.capture[1]:.0%} being caught at {name}, but {has}.",
+            f"The session counts on {interval.capture[1]:.0%} being caught at {name}, but {has}.",
             "Capture figures suppose that the hood gets the flow that clears its chips. Mend the duct first"
             " or lower the capture.",
             Basis("trade practice", "Capture by kind of hood (low confidence)."),

@@ -40,7 +40,9 @@ _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 def _basis(*things: Thing | None) -> Basis:
     """Geometry, or a guess where a size was only paced."""
-    guessed = [thing.name or thing.id for thing in things if thing is not None and thing.how == "paced"]
+    guessed = [
+        thing.name or thing.id for thing in things if thing is not None and thing.provenance == "paced"
+    ]
     return (
         Basis("a guess", f"The size of {' and '.join(guessed)} is guessed; measure it.")
         if guessed

@@ -74,7 +74,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 
 def _paced(answers: Answers, say: Figures) -> Iterator[Finding]:
-    paced = [wall for wall in answers.shop.room.walls if wall.how == "paced"]
+    paced = [wall for wall in answers.shop.room.walls if wall.provenance == "paced"]
     if paced:
         names = ", ".join(wall.id for wall in paced)
         yield Finding(

@@ -27,7 +27,7 @@ from purvel.quantities import format_number
 from purvel.review import Review
 from purvel.review.air.answers import AirAnswers
 from purvel.roomair.day import BANDS, Day
-from purvel.shop import Shop, Spell
+from purvel.shop import Shop, WorkInterval
 
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
 
@@ -66,13 +66,13 @@ class DayInstrument(QWidget):
         """Shows the reviewed day, with the work and the limit that it was reckoned for."""
         self.day = review.answers.of(AirAnswers).day
         self.air = review.answers.shop.air
-        work = (shop.air.session.spells, view.picked, self.theme.pixels)
+        work = (shop.air.session.work, view.picked, self.theme.pixels)
         shown = (self.day, self.air, self.theme.palette, self.isVisible(), *work)
         if shown == self._shown:
             return
         if work != self._shown[4:]:
             with refilling(self.work_box):
-                self._fill_work(shop.air.session.spells, view.picked)
+                self._fill_work(shop.air.session.work, view.picked)
         self._shown = shown
         self._redraw()
 
@@ -89,24 +89,26 @@ class DayInstrument(QWidget):
         if self.isVisible():
             self._draw(self.day)
 
-    def _fill_work(self, spells: Sequence[Spell], picked: str | None) -> None:
-        head = QLabel("Work of the session" if spells else "No work in the session yet: “Add work”.")
+    def _fill_work(self, intervals: Sequence[WorkInterval], picked: str | None) -> None:
+        head = QLabel("Work of the session" if intervals else "No work in the session yet: “Add work”.")
         head.setObjectName("caption")
         head.setWordWrap(True)
         self.work_box.addWidget(head)
-        for spell in spells:
-            button = NameButton(f"{spell.start:.0f}–{spell.start + spell.minutes:.0f} min\n{spell.name}")
+        for interval in intervals:
+            button = NameButton(
+                f"{interval.start:.0f}–{interval.start + interval.minutes:.0f} min\n{interval.name}"
+            )
             button.setObjectName("work")
             button.setCheckable(True)
-            button.setChecked(spell.id == picked)
+            button.setChecked(interval.id == picked)
             what = "Pick it to change its minutes, what it throws off and what its hood catches."
-            button.setToolTip(f"{spell.name}. {what}")
-            button.clicked.connect(partial(self._pick, spell.id))
+            button.setToolTip(f"{interval.name}. {what}")
+            button.clicked.connect(partial(self._pick, interval.id))
             self.work_box.addWidget(button)
         self.work_box.addStretch(1)
 
-    def _pick(self, spell: str, _: bool = False) -> None:
-        self.workspace.pick(spell)
+    def _pick(self, interval: str, _: bool = False) -> None:
+        self.workspace.pick(interval)
 
     def _say(self) -> None:
         """The verdict; the key gives way where the chart would have no room."""
@@ -171,7 +173,7 @@ class DayInstrument(QWidget):
 
         palette = self.theme.palette
         for stretch in day.stretches:
-            if stretch.spells and stretch.start <= end:
+            if stretch.intervals and stretch.start <= end:
                 brush = pg.mkBrush(shade(palette.wood, Qt.BrushStyle.SolidPattern, 70))
                 span, pen = (stretch.start, stretch.end), pg.mkPen(palette.rule)
                 region = pg.LinearRegionItem(span, movable=False, brush=brush, pen=pen)
@@ -196,7 +198,7 @@ class DayInstrument(QWidget):
         plot.addItem(label)
 
     def _name_work(self, plot: Any, end: float, top: float) -> None:
-        """The spells' names over the course, each in the first of two rows where it covers no other; none
+        """The intervals' names over the course, each in the first of two rows where it covers no other; none
         where they would cover the course.
         """
         if plot.height() < ROOM_FOR_NAMES * self.theme.pixels:
@@ -204,10 +206,10 @@ class DayInstrument(QWidget):
         # min that a letter is wide
         letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.theme.pixels * 0.8) * 0.6
         free_from = [0.0, 0.0]
-        for spell in self.air.session.spells:
-            row = next((row for row, start in enumerate(free_from) if start <= spell.start), None)
+        for interval in self.air.session.work:
+            row = next((row for row, start in enumerate(free_from) if start <= interval.start), None)
             if row is not None:
-                label = words(spell.name, self.theme.palette.ink, self.theme)
-                label.setPos(spell.start, top * (1.0 - 0.13 * row))
+                label = words(interval.name, self.theme.palette.ink, self.theme)
+                label.setPos(interval.start, top * (1.0 - 0.13 * row))
                 plot.addItem(label)
-                free_from[row] = spell.start + letter * len(spell.name)
+                free_from[row] = interval.start + letter * len(interval.name)

@@ -21,7 +21,7 @@ from purvel.catalogue import captures, kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import past_hoods
-from purvel.shop import Spell
+from purvel.shop import WorkInterval
 from purvel.shop.edits import change_air, change_session, fresh_id, put
 
 
@@ -79,7 +79,7 @@ class AirStage(Stage):
         """A stretch of work after the last one, at the machine that does it if there is one."""
         session = self.workspace.shop.air.session
         one = operations()[operation]
-        start = max((spell.start + spell.minutes for spell in session.spells), default=0.0) + 5.0
+        start = max((interval.start + interval.minutes for interval in session.work), default=0.0) + 5.0
         thing = next(
             (
                 t.id
@@ -88,8 +88,8 @@ class AirStage(Stage):
             ),
             None,
         )
-        spell = Spell(
-            id=fresh_id(self.workspace.shop, "spell"),
+        interval = WorkInterval(
+            id=fresh_id(self.workspace.shop, "interval"),
             name=one.name,
             operation=operation,
             thing=thing,
@@ -98,16 +98,16 @@ class AirStage(Stage):
             emission=one.band,
             capture=captures()["none"].share,
         )
-        minutes = max(session.minutes, spell.start + spell.minutes + 10.0)
+        minutes = max(session.minutes, interval.start + interval.minutes + 10.0)
         self.workspace.apply(
-            lambda shop: change_session(put(shop, spell), minutes=min(1440.0, minutes)),
+            lambda shop: change_session(put(shop, interval), minutes=min(1440.0, minutes)),
             f"Add {one.name.lower()}",
         )
-        self.workspace.pick(spell.id)
+        self.workspace.pick(interval.id)
 
     def pickable(self) -> list[str]:
         return [
-            *(spell.id for spell in self.workspace.shop.air.session.spells),
+            *(interval.id for interval in self.workspace.shop.air.session.work),
             *(thing.id for thing in self.workspace.shop.things if thing.cleaner),
         ]
 
@@ -115,7 +115,7 @@ class AirStage(Stage):
         shop, answers = self.workspace.shown, self.answers()
         draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
         picked = next(
-            (spell.thing for spell in shop.air.session.spells if spell.id == self.workspace.picked),
+            (interval.thing for interval in shop.air.session.work if interval.id == self.workspace.picked),
             self.workspace.picked,
         )
         day = self.review.answers.of(AirAnswers).day
@@ -168,7 +168,7 @@ class AirStage(Stage):
         shop = self.workspace.shown
         if not shop.room.walls:
             return "The air needs a room: press 1 and enter its walls."
-        if not shop.air.session.spells:
+        if not shop.air.session.work:
             return (
                 "No work in the session yet.\n\nPress “Add work”, choose what you do, and set its minutes and"
                 " hood on the right. The day below then shows how the dust hangs."

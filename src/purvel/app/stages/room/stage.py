@@ -126,7 +126,10 @@ class RoomStage(Stage):
         last = replace(walls[-1], turn=turn)
         heading = sum(wall.turn for wall in walls[:-1]) + turn
         back = Wall(
-            id=fresh_wall_id(self.workspace.shop), length=round(length, 4), turn=-heading % 360.0, how="paced"
+            id=fresh_wall_id(self.workspace.shop),
+            length=round(length, 4),
+            turn=-heading % 360.0,
+            provenance="paced",
         )
         self.workspace.apply(lambda shop: put(put(shop, last), back), "Close the loop")
         self.workspace.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")

@@ -21,11 +21,15 @@ from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop, Wall
 from purvel.shop.edits import change, remove
-from purvel.shop.fields import How
+from purvel.shop.fields import Provenance
 from purvel.space.traverse import Traverse, fair_gap
 
-HOW: tuple[tuple[How, str], ...] = (("measured", "taped"), ("plate", "off a drawing"), ("paced", "paced"))
-_Row = tuple[TextField[float], TextField[float], ChoiceField[How]]
+HOW: tuple[tuple[Provenance, str], ...] = (
+    ("measured", "taped"),
+    ("plate", "off a drawing"),
+    ("paced", "paced"),
+)
+_Row = tuple[TextField[float], TextField[float], ChoiceField[Provenance]]
 ROOM_FOR_ALL = 31  # letters' sizes that a whole row needs
 
 
@@ -62,7 +66,7 @@ class TapeWalk(QWidget):
             length, turn, how = self._rows[wall.id]
             length.show_value(wall.length)
             turn.show_value(wall.turn)
-            how.show_value(wall.how)
+            how.show_value(wall.provenance)
         self.bar.update()
 
     def _rebuild(self, shop: Shop) -> None:
@@ -104,7 +108,7 @@ class TapeWalk(QWidget):
         away.setAccessibleName(f"Take out wall {wall.id}")
         length.entered.connect(lambda value: self._change(wall.id, length=value))
         turn.entered.connect(lambda value: self._change(wall.id, turn=value))
-        how.entered.connect(lambda value: self._change(wall.id, how=value))
+        how.entered.connect(lambda value: self._change(wall.id, provenance=value))
         away.clicked.connect(
             lambda: self.workspace.apply(lambda shop: remove(shop, wall.id), f"Take out wall {wall.id}")
         )
@@ -160,7 +164,7 @@ class _Bar(Picture):
             box = QRectF(x, top, wall.length * scale, high)
             suspect = wall.id in traverse.suspects
             painter.setPen(sheet.pen(palette.mend if suspect else palette.wall, 2.5 if suspect else 1.5))
-            painter.setBrush(sheet.brush(palette.wood, 0.5 if wall.how == "paced" else 1.0))
+            painter.setBrush(sheet.brush(palette.wood, 0.5 if wall.provenance == "paced" else 1.0))
             painter.drawRect(box)
             sheet.text(box.center(), wall.id, palette.ink, bold=True)
             length = format_length(wall.length, shop.units)

@@ -1,11 +1,11 @@
-"""The form for a spell of work."""
+"""The form for a interval of work."""
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.catalogue import captures, operations
 
 
-class SpellForm(Form):
+class WorkForm(Form):
     """Minutes of one machine and the dust that they throw off."""
 
     def build(self) -> None:
