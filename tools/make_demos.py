@@ -18,8 +18,10 @@ from purvel.shop import (
     Join,
     Opening,
     PortRef,
+    Pose,
     Room,
     Run,
+    Scene,
     Session,
     Shop,
     Stock,
@@ -202,8 +204,16 @@ def garage() -> Shop:
         interval(4, "random-orbit-sander", 110, 60, None, "none"),
     )
     air = Air(session=Session(minutes=180, work=work, cleaner_on=False, run_on=0))
+    night = Scene(
+        id="night",
+        name="Night: car in",
+        poses=(Pose(thing="table-saw", x=4.95, y=2.95),),
+        parked=("bay",),
+    )
+    day = Scene(id="day", name="Day: door open", opened=("car-door",))
     return Shop(
         name="Two-bay garage",
+        scenes=(night, day),
         room=garage_room(6.5024),
         things=things,
         ducts=ducts,

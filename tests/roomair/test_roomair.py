@@ -98,9 +98,7 @@ def test_a_day_for_a_pocket_calculator() -> None:
 
 def test_a_day_agrees_with_an_ode_solver() -> None:
     cleaner = Cleaner(flow=0.2, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
-    air = replace(
-        AIR, session=replace(AIR.session, work=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8))))
-    )
+    air = replace(AIR, session=replace(AIR.session, work=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8)))))
     day = simulate(60.0, air, (cleaner,), SIZES)
     removal = np.array(
         [3600 * 0.2 * e * 0.8 / 60 + 0.5 + size.settling for e, size in zip(cleaner.efficiency, SIZES)]

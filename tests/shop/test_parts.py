@@ -8,10 +8,10 @@ import pytest
 from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.shop import Attachment, PortRef, Shop, Slope
-from purvel.shop.scene import Pose, Scene
 from purvel.shop.edits import put, remove, slope_ceiling
 from purvel.shop.faults import faults
 from purvel.shop.parts import PARTS, find, ids_of, item_of, lost, name_of, part_of, without_lost
+from purvel.shop.scene import Pose, Scene
 
 
 def full() -> Shop:

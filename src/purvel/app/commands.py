@@ -119,6 +119,7 @@ def findable(window: Window) -> Iterator[Entry]:
     for group in commands(window):
         for label, act, _ in group:
             yield label, act
+    yield from window.header.scene.commands()
     yield "Fit the room in the window", window.plan.fit
     for finding in window.reviews.latest.findings:
         yield f"{finding.grade.word}: {finding.sentence}", partial(_reveal, window, finding)

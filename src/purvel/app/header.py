@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QMenu, QPushButton, QSizePolicy, QToolButton
 
 from purvel.app.reviews import Reviews
+from purvel.app.scene_chooser import SceneChooser
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import text_field
 from purvel.app.widgets.flow import FitRow
@@ -49,11 +50,13 @@ class Header(FitRow):
         self.name.entered.connect(self._name_shop)
         self.name.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Fixed)
         self.row.addWidget(self.name)
+        self.scene = SceneChooser(workspace, reviews)
+        self.row.addWidget(self.scene)
+        self.mend = self._button("", actions.show_worst, "Go to the worst finding")
         other_units = "Switch between feet and inches and millimetres (U)"
         self.units_button = self._button("", actions.switch_units, other_units)
         self.undo_button = self._button("Undo", workspace.undo, "Ctrl+Z")
         self.redo_button = self._button("Redo", workspace.redo, "Ctrl+Shift+Z")
-        self.mend = self._button("", actions.show_worst, "Go to the worst finding")
         self._button("Find", actions.find, "Ctrl+K")
         self._button("Print", actions.print_binder, "Ctrl+P: a binder as PDF")
         self._button("A+", theme.larger, "Larger text (Ctrl++)")
@@ -70,13 +73,14 @@ class Header(FitRow):
     def _name_shop(self, name: str) -> None:
         self.workspace.apply(lambda shop: change_shop(shop, name=name), "Name the shop")
 
-    def show_shop(self, shop: Shop, review: Review) -> None:
+    def show_shop(self, shop: Shop, review: Review, scene: str | None) -> None:
         """The shop's name and units, what can be undone, what is to mend."""
         pixels = self.theme.pixels
         if pixels != self._dressed_for:
             self._dressed_for = pixels
             self.name.line.setFixedWidth(pixels * 15 - max(0, pixels - 17) * 12)
         self.name.show_value(shop.name)
+        self.scene.show_scene(shop, scene)
         self.units_button.setText("ft-in → mm" if shop.units == "imperial" else "mm → ft-in")
         for button, verb, label, keys in (
             (self.undo_button, "undo", self.workspace.undo_label, "Ctrl+Z"),

@@ -12,6 +12,7 @@ from purvel.app.workspace import Workspace
 from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_for, review
 from purvel.review.finding import Key
 
+OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
 # ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag stutter
 REST_IN_HAND = 400
@@ -42,6 +43,7 @@ class Reviews(QObject):
     _failed = Signal(object)
     _ready = Signal(object)
     _broke = Signal(object)
+    _count = Signal(object)
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__(workspace)
@@ -50,6 +52,8 @@ class Reviews(QObject):
         self.failed: Event[str] = Event(self._failed)
         self._answered: Event[tuple[int, Review]] = Event(self._ready)
         self._broken: Event[str] = Event(self._broke)
+        self._counted: Event[tuple[int, str | None, int]] = Event(self._count)
+        self._counted.connect(self._take_count)
         self._answered.connect(self._take)
         self._broken.connect(self._fail)
         self.memory = Memory()
@@ -62,6 +66,11 @@ class Reviews(QObject):
         self._hand = self.latest.answers
         self._asked = 0.0
         self._in_hand = False
+        self._counts: dict[str | None, int] = {}  # to mend, by scene, of the document that is shown
+        self._others = QTimer(self)
+        self._others.setSingleShot(True)
+        self._others.setInterval(OTHERS_AFTER)
+        self._others.timeout.connect(self._count_others)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._start)
@@ -72,6 +81,7 @@ class Reviews(QObject):
         """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits until the hand rests."""
         self.serial += 1
         self.is_broken = False
+        self._others.stop()
         if not self.is_stale:
             self.is_stale = True
             self.went_stale.emit()
@@ -99,6 +109,27 @@ class Reviews(QObject):
 
         self._pool.start(_Job(work, self._broken))
 
+    def _count_others(self) -> None:
+        """Reviews the scenes that are not looked at, behind the one that is."""
+        serial, shop = self.serial, self.workspace.base
+
+        def work() -> None:
+            for scene in (None, *(one.id for one in shop.scenes)):
+                if serial == self.serial and scene != self.latest.scene:
+                    self._counted.emit((serial, scene, review(shop, self.memory, scene).to_mend()))
+
+        if shop.scenes and not self.workspace.is_previewing:
+            self._pool.start(_Job(work, self._broken))
+
+    def _take_count(self, counted: tuple[int, str | None, int]) -> None:
+        serial, scene, count = counted
+        if serial == self.serial:
+            self._counts[scene] = count
+
+    def to_mend(self, scene: str | None) -> int | None:
+        """How much there is to mend in a scene; None while that is not known."""
+        return None if self.is_stale else self._counts.get(scene)
+
     def answers(self) -> Answers:
         """The answers for what is shown now, computed as far as asked for: for what must follow the hand."""
         workspace = self.workspace
@@ -117,12 +148,15 @@ class Reviews(QObject):
         """Lets what was asked for go and waits for what is under way, before closing."""
         self.serial += 1
         self._rest.stop()
+        self._others.stop()
         self._pool.waitForDone(10_000)
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered
         if serial == self.serial:
             self.latest = answer
+            self._counts = {answer.scene: answer.to_mend()}
+            self._others.start()
             self.is_stale = self.is_broken = False
             self.reviewed.emit()
 

@@ -168,7 +168,7 @@ class Window(QMainWindow):
         stage = self.stage
         if stage is not self._shown_stage:
             self._change_stage(stage)
-        self.header.show_shop(self.workspace.shop, review)
+        self.header.show_shop(self.workspace.shop, review, view.scene)
         self.rail.show_review(review, view)
         stage.show(shop, review, view)
         self.plan.show_shop(shop, review, view, stage)
@@ -188,7 +188,7 @@ class Window(QMainWindow):
         self.found_caption.setText(stage.entry.record.question)
 
     def _went_stale(self) -> None:
-        self.header.show_shop(self.workspace.shop, self.reviews.latest)
+        self.header.show_shop(self.workspace.shop, self.reviews.latest, self.view.now.scene)
 
     def _entitle(self) -> None:
         name, path = self.workspace.shop.name, self.keeper.path

@@ -79,23 +79,27 @@ class Workspace(QObject):
         Edits in a row with the same `merge` key are undone together, such as the steps of a drag.
         """
         after = edit(self.shop)
-        base = carried_back(self.base, self._scene, self.shop, after)
-        self._preview = None
-        if base == self.base:
-            return
         first = merge is None or merge != self._merge
-        if first:
-            self._undo.append(Step(label, self.base, self._scene))
-            del self._undo[:-UNDO_DEPTH]
-        self._redo.clear()
-        self._merge = merge
         fixed = moved_everywhere(self.shop, after) if self._scene is not None and first else []
-        self._set(base)
+        base = carried_back(self.base, self._scene, self.shop, after)
+        self.apply_to_document(base, label, merge)
         if fixed:
             names = ", ".join(name_of(base, thing.id) for thing in fixed)
             self.said.emit(
                 f"{names}: has no wheels, does not fold and is not hung, so it moves in every scene."
             )
+
+    def apply_to_document(self, base: Shop, label: str, merge: str | None = None) -> None:
+        """Takes another state of the document, whatever scene is looked at: for edits of what a scene may hide."""
+        self._preview = None
+        if base == self.base:
+            return
+        if merge is None or merge != self._merge:
+            self._undo.append(Step(label, self.base, self._scene))
+            del self._undo[:-UNDO_DEPTH]
+        self._redo.clear()
+        self._merge = merge
+        self._set(base)
 
     def end_merge(self) -> None:
         """The next edit is a step of its own."""

@@ -33,6 +33,16 @@ class Answers:
         found: A = self._by_kind[kind]
         return found
 
+    @property
+    def drawn(self) -> Answers:
+        """The answers for the shop as drawn, of which this is a scene."""
+        return self if self.scene is None else self.of(_Drawn).answers
+
     def ask(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The engine's answer, remembered by its arguments."""
         return self.memory.answer(engine, *args, **kwargs)
+
+
+class _Drawn:
+    def __init__(self, answers: Answers) -> None:
+        self.answers = Answers(answers.base, answers.memory)

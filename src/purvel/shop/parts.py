@@ -5,57 +5,17 @@ faults and picking go by. A new collection is one entry in `PARTS`.
 """
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, replace
-from operator import attrgetter
-from typing import Any, Generic, TypeVar
+from dataclasses import replace
+from typing import Any
 
 from purvel.shop.air import WorkInterval
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Gate, GateSet, PortRef, Run
+from purvel.shop.part import Part, Ref
 from purvel.shop.room import Fixture, Opening, Slope, Wall
 from purvel.shop.scene import Scene
 from purvel.shop.shop import Shop
 from purvel.shop.things import Thing
-
-T = TypeVar("T")
-
-
-@dataclass(frozen=True, slots=True)
-class Ref(Generic[T]):
-    """What an item of a part refers to: items of the part `to`, by their ids.
-
-    `drop` is the item without one of those ids, or None where it cannot be without and goes too. `says` is what a
-    fault says between the item and the id. Only targets that `fits` holds for will do.
-    """
-
-    to: str
-    ids: Callable[[T], tuple[str, ...]]
-    drop: Callable[[T, str], T | None]
-    says: str
-    fits: Callable[[Any], bool] = lambda _: True
-
-
-@dataclass(frozen=True, slots=True)
-class Part(Generic[T]):
-    """One collection: how it is read and written, how its items are told apart and named, what they refer to.
-
-    `unique` names the group within which an id may stand once; empty for items that only their owner tells apart.
-    """
-
-    key: str
-    kind: type[T]
-    get: Callable[[Shop], tuple[T, ...]]
-    put: Callable[[Shop, tuple[T, ...]], Shop]
-    name: Callable[[Shop, T], str] = lambda _, item: getattr(item, "name", "") or str(getattr(item, "id", ""))
-    refs: tuple[Ref[T], ...] = ()
-    pickable: bool = True
-    id_of: Callable[[T], str] = attrgetter("id")
-    unique: str = ""
-    subject: Callable[[T], str] | None = None
-
-    def spoken(self, item: T) -> str:
-        """The item as a fault speaks of it."""
-        return self.subject(item) if self.subject else f"The {self.key} “{self.id_of(item)}”"
 
 
 def _one(value: str | None) -> tuple[str, ...]:

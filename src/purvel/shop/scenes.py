@@ -10,6 +10,7 @@ from dataclasses import fields, is_dataclass, replace
 from math import cos, radians, sin
 from typing import Any, TypeVar
 
+from purvel.shop.parts import without_lost
 from purvel.shop.room import Fixture, Opening
 from purvel.shop.scene import Pose, Scene
 from purvel.shop.shop import Shop
@@ -92,6 +93,7 @@ def carried_back(shop: Shop, scene_id: str | None, before: Shop, after: Shop) ->
     scene = scene_of(shop, scene_id)
     if scene is None:
         return after
+    before = without_lost(before)  # as edits do: what refers to a thing that is put away is no change
     then = {thing.id: thing for thing in before.things}
     doors = {opening.id: opening for opening in before.room.openings}
     bays = {fixture.id: fixture for fixture in before.room.fixtures}
@@ -174,6 +176,9 @@ def _merged(base: Any, before: Any, after: Any) -> Any:
             for field in fields(after)
         }
         return replace(base, **changes)  # type: ignore[type-var]
+    if isinstance(after, tuple) and all(isinstance(one, str) for one in (*base, *before, *after)):
+        hidden = [one for one in base if one not in before]  # ids of what is not there in the scene
+        return (*after, *(one for one in hidden if one not in after))
     if isinstance(after, tuple) and _have_ids(base) and _have_ids(before) and _have_ids(after):
         return _merged_items(_by_id(base), _by_id(before), after)
     return after

@@ -5,6 +5,7 @@ from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 from purvel.app.picked.form import Form
 from purvel.app.picked.room import FixtureForm, OpeningForm, WallForm
 from purvel.app.picked.runs import RunForm
+from purvel.app.picked.scene import SceneForm
 from purvel.app.picked.things import ThingForm
 from purvel.app.picked.work_interval import WorkForm
 from purvel.app.theme import Theme
@@ -15,6 +16,7 @@ from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
 from purvel.shop.edits import remove
 from purvel.shop.parts import item_of
+from purvel.shop.scene import Scene
 
 FORMS: dict[type, type[Form]] = {
     Thing: ThingForm,
@@ -23,6 +25,7 @@ FORMS: dict[type, type[Form]] = {
     Fixture: FixtureForm,
     Run: RunForm,
     WorkInterval: WorkForm,
+    Scene: SceneForm,
 }
 
 

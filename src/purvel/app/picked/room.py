@@ -109,7 +109,10 @@ class FixtureForm(Form):
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
         self.note("Press = on the plan to type its distance from a wall.")
-        self.tick("Has a flame", "flame")
+        if self.now.kind == "parking bay":
+            self.tick("A car stands in it", "taken")
+        else:
+            self.tick("Has a flame", "flame")
 
     def fault(self, changed: Any) -> str:
         return "The bottom must be below the top." if changed.bottom >= changed.top else ""

@@ -7,12 +7,17 @@ from typing import Any
 from PySide6.QtWidgets import QLabel, QPlainTextEdit
 
 from purvel.app.picked.form import HOW, Form
+from purvel.app.picked.scene import states_of
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter
+from purvel.shop import CurvePoint, Filter, Thing
+from purvel.shop.edits import set_state
 from purvel.shop.faults import curve_faults
+from purvel.shop.parts import name_of
+from purvel.shop.scene import Pose, State
+from purvel.shop.scenes import scene_of
 
 MEANINGS = (
     ("total", "total pressure, no filter"),
@@ -28,20 +33,15 @@ class ThingForm(Form):
     def build(self) -> None:
         thing = self.now
         self.field("Name", text_field("Name"), "name")
-        for key, word, least in (
-            ("width", "Width", 0.05),
-            ("depth", "Depth", 0.05),
-            ("height", "Height", 0.02),
-        ):
-            self.field(word, self.length(word, least, 20.0), key)
-        if thing.work_height is not None:
-            self.field("Table height", self.length("Table height", 0.02, 3.0), "work_height")
+        if self._scene is not None:
+            self._in_scene()
+        if not self._is_folded:
+            self._sizes()
         self.field("Stands at", self.length("Base above the floor", 0.0, 10.0), "z")
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
         self.field("Sizes are", ChoiceField("How the sizes were got", HOW), "provenance")
-        self.tick("On wheels", "wheels")
-        self.tick("Settled: stays where it is", "settled")
+        self._moving()
         for number in range(len(thing.ports)):
             self._port(number)
         if thing.source is not None:
@@ -49,10 +49,76 @@ class ThingForm(Form):
         if thing.cleaner is not None:
             self._cleaner()
 
+    def _sizes(self) -> None:
+        for key, word, least in (
+            ("width", "Width", 0.05),
+            ("depth", "Depth", 0.05),
+            ("height", "Height", 0.02),
+        ):
+            self.field(word, self.length(word, least, 20.0), key)
+        if self.now.work_height is not None:
+            self.field("Table height", self.length("Table height", 0.02, 3.0), "work_height")
+
+    def _moving(self) -> None:
+        """By what it can stand elsewhere in another scene."""
+        self.tick("On wheels", "wheels")
+        self.tick("Hung up, can be taken down", "hung")
+        if not self._is_folded:
+            self.tick_row("Folds flat", lambda one: one.folded_depth is not None, self._set_folding)
+            if self.now.folded_depth is not None:
+                self.field("Depth when folded", self.length("Depth when folded", 0.01, 5.0), "folded_depth")
+        self.tick("Settled: stays where it is", "settled")
+
+    def _set_folding(self, on: bool) -> None:
+        self.put("Folds flat", folded_depth=round(self.now.depth / 4, 3) if on else None)
+
+    def fault(self, changed: Thing) -> str:
+        if changed.folded_depth is not None and not self._is_folded and changed.folded_depth >= changed.depth:
+            return "Folded, it must be less deep than it is set up."
+        return ""
+
+    # ---- the scene that is looked at
+
+    @property
+    def _scene(self) -> str | None:
+        return self.workspace.view.now.scene
+
+    @property
+    def _pose(self) -> Pose | None:
+        scene = scene_of(self.workspace.base, self._scene)
+        poses = scene.poses if scene is not None else ()
+        return next((pose for pose in poses if pose.thing == self.item), None)
+
+    @property
+    def _is_folded(self) -> bool:
+        return self._pose is not None and self._pose.state == "folded"
+
+    def _in_scene(self) -> None:
+        drawn = self.workspace.base.thing(self.item)
+        if drawn is None or not drawn.is_movable:
+            self.note("It has no wheels, does not fold and is not hung, so it stands here in every scene.")
+            return
+        self.row(
+            "In this scene",
+            ChoiceField("In this scene it is", states_of(drawn)),
+            lambda _: self._pose.state if self._pose is not None else "set up",
+            self._set_state,
+        )
+        if self._is_folded:
+            self.note("Folded here. Its sizes are changed where it is set up.")
+
+    def _set_state(self, state: State) -> None:
+        base = self.workspace.base
+        if self._scene is not None:
+            self.workspace.apply_to_document(
+                set_state(base, self._scene, self.item, state), f"{name_of(base, self.item)}: {state}"
+            )
+
     def shape(self) -> object:
-        thing = self.now
+        thing, drawn = self.now, self.workspace.base.thing(self.item)
         source = thing.source and (thing.source.filter is None, thing.source.curve)
-        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None
+        moves = (self._scene, self._is_folded, drawn and (drawn.is_movable, drawn.folded_depth is None))
+        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves
 
     # ---- ports
 

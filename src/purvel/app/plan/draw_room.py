@@ -127,16 +127,16 @@ def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named
     box = sheet.polygon(corners).boundingRect()
     middle = sheet.at(one.x, one.y)
     if one.kind == "parking bay":
-        sheet.fill(
-            corners, None, sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
-        )
+        name = one.name or "parking bay"
+        pen = sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
+        sheet.fill(corners, sheet.brush(palette.metal) if one.taken else None, pen)
         inside = [
             Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box)
             for share in (0.5, 0.25, 0.75, 0.12, 0.9)
         ]
         sheet.label(
             Label(
-                (one.name or "parking bay",),
+                (f"{name}: taken", "taken") if one.taken else (name,),
                 tuple(inside),
                 palette.pencil,
                 factor=0.85,

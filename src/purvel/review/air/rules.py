@@ -147,7 +147,7 @@ def _cleaner(answers: Answers, say: Figures) -> Iterator[Finding]:
 def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
     """A capture that supposes a hood at a machine that has none, or whose hood is starved."""
     best: dict[str, tuple[float, float]] = {}
-    for network in answers.of(DuctAnswers).networks:
+    for network in answers.drawn.of(DuctAnswers).networks:
         for one in network.sets:
             for hood in one.hoods:
                 end = network.layout.segments[hood.segment].hood

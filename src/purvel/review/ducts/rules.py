@@ -4,7 +4,6 @@ overhead door.
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 
@@ -13,16 +12,21 @@ from purvel.airflow.paths import Path, length_of
 from purvel.airflow.segments import Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import materials, transport
-from purvel.libraries import np, shapely
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.ducts.drawn import (
+    hoodless,
+    in_scene,
+    loose,
+    overhead,
+    plastic,
+    run_name,
+    unconnected,
+)
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.room.answers import RoomAnswers
-from purvel.review.scenes import scene_name, standing
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of, port_id
-from purvel.space.clearances import overhead_sweep
 
 # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
 WIDE_FOR_A_VAC = 0.090
@@ -31,7 +35,6 @@ LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade 
 PLUGS = 0.6
 WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
-_AS_DRAWN = Basis("geometry", "As drawn.")
 _PRACTICE = Basis(
     "published practice",
     "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low"
@@ -51,82 +54,6 @@ def _for_each_system(rule: SystemRule) -> Rule:
                 yield from rule(answers, network, say)
 
     return of_all
-
-
-def _hoodless(answers: Answers, _: Figures) -> Iterator[Finding]:
-    for network in answers.of(DuctAnswers).networks:
-        if not network.layout.hoods:
-            source = network.layout.source_thing
-            sentence = f"No run leads from {name_of(answers.shop, source)} to a machine yet."
-            why = "Draw a drop or a hose from the main to a machine's port."
-            yield Finding("no-hood", Grade.MEND, (source,), sentence, why, _AS_DRAWN, Where((source,)))
-
-
-def _loose(answers: Answers, say: Figures) -> Iterator[Finding]:
-    reached = {
-        segment.run for network in answers.of(DuctAnswers).networks for segment in network.layout.segments
-    }
-    for run in answers.shop.ducts.runs:
-        if run.id not in reached:
-            sentence = f"{_run_name(answers, run.id)} leads to no collector or vac."
-            why = "Its fan end is on no source's inlet and on no run that reaches one, so no air moves in it."
-            yield Finding(
-                "run-loose",
-                Grade.MEND,
-                (run.id,),
-                sentence,
-                why,
-                _AS_DRAWN,
-                Where((run.id,)),
-            )
-        elif run.port is None and not any(
-            other.joins and other.joins.run == run.id and other.joins.at is None
-            for other in answers.shop.ducts.runs
-        ):
-            path = answers.of(DuctAnswers).run_paths[run.id]
-            last = max(
-                (j.joins.at or 0.0 for j in answers.shop.ducts.runs if j.joins and j.joins.run == run.id),
-                default=0.0,
-            )
-            if length_of(path) - last > 0.4:
-                sentence = f"{_run_name(answers, run.id)} ends at no machine; its end is taken as capped."
-                why = (
-                    f"{say.length(length_of(path) - last)} of pipe beyond the last branch carry no air and"
-                    " collect dust."
-                )
-                yield Finding(
-                    "run-capped",
-                    Grade.WATCH,
-                    (run.id,),
-                    sentence,
-                    why,
-                    _AS_DRAWN,
-                    Where((run.id,)),
-                )
-
-
-def _unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
-    shop = answers.shop
-    if not shop.ducts.runs:
-        return
-    taken = shop.ducts.connected_ports
-    for thing in shop.things:
-        free = [port for port in thing.ports if (thing.id, port.id) not in taken]
-        if free and len(free) == len(thing.ports):
-            sentence = f"{thing.name or thing.id} has no dust connection."
-            why = (
-                "Its port is open to the room: what it throws off stays in the room. A hose moved to it when"
-                " it runs counts too."
-            )
-            yield Finding(
-                "port-free",
-                Grade.WATCH,
-                (thing.id,),
-                sentence,
-                why,
-                _AS_DRAWN,
-                Where((thing.id,)),
-            )
 
 
 def _solved(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
@@ -241,7 +168,7 @@ def _transport(answers: Answers, network: NetworkResult, say: Figures) -> Iterat
             Grade.MEND if settling else Grade.WATCH,
             (one.id,),
             f"With “{choice}” chips {'settle' if settling else 'may settle'} in"
-            f" {_run_name(answers, segment.run)}: {say.speed(speed)}, where"
+            f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"
             f" {say.speed(limits.least if settling else limits.want)} keep them moving.",
             f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A"
             f" {segment.role} wants {say.speed(limits.want)}, {say.speed(limits.least)} at the least. The"
@@ -288,7 +215,7 @@ def _hoses(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[F
         one = max(network.sets, key=lambda flows: flows.segments[index].flow)
         share = one.segments[index].friction_loss / max(one.source_pressure, 1e-9)
         sentence = (
-            f"{_run_name(answers, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
+            f"{run_name(answers, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
             " of the suction."
         )
         why = (
@@ -362,7 +289,7 @@ def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterato
             "duct-collapse",
             Grade.STOP if shut_off > 2 * limit else Grade.MEND,
             (run_id,),
-            f"{_run_name(answers, run_id)} can fold flat: {materials()[run.material].name} of"
+            f"{run_name(answers, run_id)} can fold flat: {materials()[run.material].name} of"
             f" {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and with all gates shut the"
             f" suction is {say.ended(say.pressure(shut_off))}",
             "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's"
@@ -397,106 +324,17 @@ def _curve(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Fin
         )
 
 
-def _overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
-    for opening in answers.shop.room.openings:
-        if opening.wall not in answers.of(RoomAnswers).sides:
-            continue
-        shadow, low, high = overhead_sweep(opening, answers.of(RoomAnswers).sides[opening.wall])
-        if shadow.is_empty:
-            continue
-        for run in answers.shop.ducts.runs:
-            path = answers.of(DuctAnswers).run_paths.get(run.id, ())
-            if any(
-                _crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2)
-                for a, b in itertools.pairwise(path)
-            ):
-                yield Finding(
-                    "duct-in-door",
-                    Grade.STOP,
-                    (run.id, opening.id),
-                    f"{_run_name(answers, run.id)} hangs where {name_of(answers.shop, opening.id)} goes when"
-                    " it opens.",
-                    f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
-                    " Lead the pipe round it or along another wall.",
-                    Basis("maker's figure", "Headroom as entered for this door."),
-                    Where((run.id, opening.id)),
-                )
-
-
-def _crosses(
-    a: tuple[float, float, float],
-    b: tuple[float, float, float],
-    shadow: shapely.Polygon,
-    low: float,
-    high: float,
-) -> bool:
-    steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
-    line = np.linspace(a, b, steps)
-    within = line[(line[:, 2] > low) & (line[:, 2] < high)]
-    return bool(len(within)) and bool(shapely.contains_xy(shadow, within[:, 0], within[:, 1]).any())
-
-
-def _plastic(answers: Answers, _: Figures) -> Iterator[Finding]:
-    plastic = [
-        run.id
-        for run in answers.shop.ducts.runs
-        if materials()[run.material].plastic and materials()[run.material].kind == "duct"
-    ]
-    if plastic:
-        yield Finding(
-            "plastic-duct",
-            Grade.WATCH,
-            (),
-            "Plastic pipe can charge and give you a shock: bond and earth every metal part on it.",
-            "Metal duct, bonded and earthed, is the better-documented choice. A wire on the outside of"
-            " plastic pipe does not earth the pipe. Commercial premises follow their fire code, which"
-            " generally asks for conductive duct.",
-            Basis(
-                "trade practice",
-                "People argue about the risk; no well-documented home-shop case is known to us, which is no"
-                " proof (low confidence).",
-            ),
-            Where(tuple(plastic)),
-        )
-
-
 def _middle(path: Path) -> tuple[float, float]:
     middle = path[len(path) // 2] if len(path) > 2 else tuple((p + q) / 2 for p, q in zip(path[0], path[-1]))
     return (middle[0], middle[1])
 
 
-def _run_name(answers: Answers, run_id: str) -> str:
-    name = name_of(answers.shop, run_id)
-    return name if name[:1].isupper() else f"Run {name}"
-
-
-def _in_scene(answers: Answers, _: Figures) -> Iterator[Finding]:
-    """What the ducts of the drawn shop lose in the scene that is looked at, said once."""
-    held = answers.ask(standing, answers.base, answers.scene)
-    base, scene = answers.base, scene_name(answers.base, answers.scene)
-    if held.sources_away:
-        names = ", ".join(name_of(base, source) for source in held.sources_away)
-        sentence = f"In “{scene}” {names} is away from its ducts: they are not checked there."
-        why = "It is put away, or it moved off the pipe at its inlet."
-        yield Finding(
-            "source-away", Grade.WATCH, held.sources_away, sentence, why, _AS_DRAWN, Where(held.sources_away)
-        )
-    if held.let_go:
-        names = ", ".join(name_of(base, run) for run in held.let_go)
-        sentence = f"In “{scene}” these let go of their machine: {names}."
-        why = "A hose follows a machine as far as it is long when stretched; a pipe stays where it is."
-        if held.gate_sets_out:
-            out = ", ".join(name_of(base, gate_set) for gate_set in held.gate_sets_out)
-            why += f" Choices of gates that open no hood then are left out: {out}."
-        yield Finding("run-let-go", Grade.WATCH, held.let_go, sentence, why, _AS_DRAWN, Where(held.let_go))
-
-
 RULES: tuple[Rule, ...] = (
-    _in_scene,
-    _loose,
-    _unconnected,
-    _hoodless,
+    in_scene,
+    loose,
+    unconnected,
+    hoodless,
     *map(_for_each_system, (_solved, _hoods, _transport, _vac, _hoses, _inlet, _strength, _curve)),
-    _overhead,
-    _plastic,
+    overhead,
+    plastic,
 )

@@ -42,12 +42,12 @@ class PlaceStage(Stage):
         system = self.workspace.shop.units
         self.fields = {}
         for key, word, least, most in (
-            ("length", "LabelLayout", 0.05, 20.0),
+            ("length", "Board", 0.05, 20.0),
             ("width", "by", 0.01, 3.0),
             ("thickness", "by", 0.001, 0.5),
             ("hand_room", "Hand room", 0.0, 5.0),
         ):
-            name = "Room for hands at both ends" if key == "hand_room" else f"LabelLayout {key}"
+            name = "Room for hands at both ends" if key == "hand_room" else f"Board {key}"
             field = length_field(name, system, least=least, most=most)
             field.line.setFixedWidth(round(self.theme.pixels * (5.6 if key != "length" else 6.4)))
             field.entered.connect(partial(self._set, key))

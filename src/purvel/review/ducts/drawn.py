@@ -1,0 +1,178 @@
+"""Rules of ducts as they are drawn, before any air moves: what leads nowhere, hangs in a door, or lets go in a scene."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Iterator
+
+from purvel.airflow.paths import length_of
+from purvel.catalogue import materials
+from purvel.libraries import np, shapely
+from purvel.review.answers import Answers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.room.answers import RoomAnswers
+from purvel.review.scenes import scene_name, standing
+from purvel.shop import Run
+from purvel.shop.parts import name_of
+from purvel.space.clearances import overhead_sweep
+
+AS_DRAWN = Basis("geometry", "As drawn.")
+LONG_END = 0.4  # m: pipe beyond the last branch, longer than this collects dust [trade practice]
+
+
+def run_name(answers: Answers, run_id: str) -> str:
+    """A run's name as the beginning of a sentence."""
+    name = name_of(answers.shop, run_id)
+    return name if name[:1].isupper() else f"Run {name}"
+
+
+def hoodless(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """Sources whose ducts lead to no machine."""
+    for network in answers.of(DuctAnswers).networks:
+        if not network.layout.hoods:
+            source = network.layout.source_thing
+            sentence = f"No run leads from {name_of(answers.shop, source)} to a machine yet."
+            why = "Draw a drop or a hose from the main to a machine's port."
+            yield Finding("no-hood", Grade.MEND, (source,), sentence, why, AS_DRAWN, Where((source,)))
+
+
+def loose(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Runs that lead to no source, and ends that lead to no machine."""
+    networks = answers.of(DuctAnswers).networks
+    reached = {segment.run for network in networks for segment in network.layout.segments}
+    let_go = answers.ask(standing, answers.base, answers.scene).let_go  # said once, by `in_scene`
+    for run in answers.shop.ducts.runs:
+        if run.id not in reached:
+            sentence = f"{run_name(answers, run.id)} leads to no collector or vac."
+            why = "Its fan end is on no source's inlet and on no run that reaches one, so no air moves in it."
+            yield Finding("run-loose", Grade.MEND, (run.id,), sentence, why, AS_DRAWN, Where((run.id,)))
+            continue
+        end = _capped_end(answers, run)
+        if end > LONG_END and run.id not in let_go:
+            sentence = f"{run_name(answers, run.id)} ends at no machine; its end is taken as capped."
+            why = f"{say.length(end)} of pipe beyond the last branch carry no air and collect dust."
+            yield Finding("run-capped", Grade.WATCH, (run.id,), sentence, why, AS_DRAWN, Where((run.id,)))
+
+
+def _capped_end(answers: Answers, run: Run) -> float:
+    """How much pipe lies beyond a run's last branch [m]; 0 where it leads to a machine or goes on."""
+    joined = [one.joins for one in answers.shop.ducts.runs if one.joins and one.joins.run == run.id]
+    if run.port is not None or any(join.at is None for join in joined):
+        return 0.0
+    last = max((join.at or 0.0 for join in joined), default=0.0)
+    return length_of(answers.of(DuctAnswers).run_paths[run.id]) - last
+
+
+def unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """Machines without a dust connection."""
+    shop = answers.shop
+    if not shop.ducts.runs:
+        return
+    taken = shop.ducts.connected_ports
+    let_go = set(answers.ask(standing, answers.base, answers.scene).let_go)
+    told = {run.port.thing for run in answers.base.ducts.runs if run.id in let_go and run.port}
+    for thing in shop.things:
+        free = [port for port in thing.ports if (thing.id, port.id) not in taken]
+        if free and len(free) == len(thing.ports) and thing.id not in told:
+            sentence = f"{thing.name or thing.id} has no dust connection."
+            why = (
+                "Its port is open to the room: what it throws off stays in the room. A hose moved to it when"
+                " it runs counts too."
+            )
+            yield Finding(
+                "port-free",
+                Grade.WATCH,
+                (thing.id,),
+                sentence,
+                why,
+                AS_DRAWN,
+                Where((thing.id,)),
+            )
+
+
+def overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Runs that hang where a door goes when it opens."""
+    for opening in answers.shop.room.openings:
+        if opening.wall not in answers.of(RoomAnswers).sides:
+            continue
+        shadow, low, high = overhead_sweep(opening, answers.of(RoomAnswers).sides[opening.wall])
+        if shadow.is_empty:
+            continue
+        for run in answers.shop.ducts.runs:
+            path = answers.of(DuctAnswers).run_paths.get(run.id, ())
+            if any(
+                _crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2)
+                for a, b in itertools.pairwise(path)
+            ):
+                yield Finding(
+                    "duct-in-door",
+                    Grade.STOP,
+                    (run.id, opening.id),
+                    f"{run_name(answers, run.id)} hangs where {name_of(answers.shop, opening.id)} goes when"
+                    " it opens.",
+                    f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
+                    " Lead the pipe round it or along another wall.",
+                    Basis("maker's figure", "Headroom as entered for this door."),
+                    Where((run.id, opening.id)),
+                )
+
+
+def _crosses(
+    a: tuple[float, float, float],
+    b: tuple[float, float, float],
+    shadow: shapely.Polygon,
+    low: float,
+    high: float,
+) -> bool:
+    steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
+    line = np.linspace(a, b, steps)
+    within = line[(line[:, 2] > low) & (line[:, 2] < high)]
+    return bool(len(within)) and bool(shapely.contains_xy(shadow, within[:, 0], within[:, 1]).any())
+
+
+def plastic(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """Plastic pipe charges."""
+    plastic = [
+        run.id
+        for run in answers.shop.ducts.runs
+        if materials()[run.material].plastic and materials()[run.material].kind == "duct"
+    ]
+    if plastic:
+        yield Finding(
+            "plastic-duct",
+            Grade.WATCH,
+            (),
+            "Plastic pipe can charge and give you a shock: bond and earth every metal part on it.",
+            "Metal duct, bonded and earthed, is the better-documented choice. A wire on the outside of"
+            " plastic pipe does not earth the pipe. Commercial premises follow their fire code, which"
+            " generally asks for conductive duct.",
+            Basis(
+                "trade practice",
+                "People argue about the risk; no well-documented home-shop case is known to us, which is no"
+                " proof (low confidence).",
+            ),
+            Where(tuple(plastic)),
+        )
+
+
+def in_scene(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """What the ducts of the drawn shop lose in the scene that is looked at, said once."""
+    held = answers.ask(standing, answers.base, answers.scene)
+    base, scene = answers.base, scene_name(answers.base, answers.scene)
+    if held.sources_away:
+        names = ", ".join(name_of(base, source) for source in held.sources_away)
+        sentence = f"In “{scene}” {names} is away from its ducts: they are not checked there."
+        why = "It is put away, or it moved off the pipe at its inlet."
+        yield Finding(
+            "source-away", Grade.WATCH, held.sources_away, sentence, why, AS_DRAWN, Where(held.sources_away)
+        )
+    if held.let_go:
+        names = ", ".join(name_of(base, run) for run in held.let_go)
+        sentence = f"In “{scene}” these let go of their machine: {names}."
+        why = "A hose follows a machine as far as it is long when stretched; a pipe stays where it is."
+        if held.gate_sets_out:
+            out = ", ".join(name_of(base, gate_set) for gate_set in held.gate_sets_out)
+            why += f" Choices of gates that open no hood then are left out: {out}."
+        yield Finding("run-let-go", Grade.WATCH, held.let_go, sentence, why, AS_DRAWN, Where(held.let_go))

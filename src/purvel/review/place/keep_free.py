@@ -1,0 +1,128 @@
+"""Rules of space that is kept free: swings and overhead doors, the panel's working space, the parking bay."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
+from purvel.shop import Fixture
+from purvel.shop.parts import name_of
+from purvel.space.clearances import (
+    HEAD_HEIGHT,
+    PANEL_HEIGHT,
+    overhead_sweep,
+    panel_space,
+    polygon,
+    space_clashes,
+    swing,
+)
+
+_GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
+
+
+def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """What stands in the swing of a door, or where an overhead door goes."""
+    shop = answers.shop
+    for opening in shop.room.openings:
+        if opening.wall not in answers.of(RoomAnswers).sides:
+            continue
+        side = answers.of(RoomAnswers).sides[opening.wall]
+        name = name_of(shop, opening.id)
+        for clash in space_clashes(swing(opening, side), opening.id, 0.0, opening.head, shop.things):
+            thing = name_of(shop, clash.first)
+            yield Finding(
+                "door-swing",
+                Grade.MEND,
+                (clash.first, opening.id),
+                f"{thing} stands in the swing of {name} by {say.length(clash.depth)}.",
+                f"The door sweeps a quarter circle of {say.length(opening.width)}; {thing} covers"
+                f" {say.area(clash.area)} of it. The way out must open.",
+                _GEOMETRY,
+                Where((clash.first, opening.id)),
+                {"area": clash.area, "depth": clash.depth},
+            )
+        shadow, low, high = overhead_sweep(opening, side)
+        for clash in space_clashes(shadow, opening.id, low, high, shop.things):
+            yield Finding(
+                "overhead-door",
+                Grade.MEND,
+                (clash.first, opening.id),
+                f"{name_of(shop, clash.first)} reaches into the space that {name} needs overhead.",
+                f"Open, the door takes the space from {say.length(low)} to {say.length(high)} above the"
+                " floor.",
+                Basis("maker's figure", "Headroom as entered for this door."),
+                Where((clash.first, opening.id)),
+                {"area": clash.area, "depth": clash.depth},
+            )
+
+
+def panels(answers: Answers, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
+    for fixture in shop.room.fixtures:
+        if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
+            continue
+        for clash in space_clashes(
+            panel_space(fixture, answers.of(RoomAnswers).shell), fixture.id, 0.0, PANEL_HEIGHT, shop.things
+        ):
+            yield Finding(
+                "panel-space",
+                Grade.STOP,
+                (clash.first, fixture.id),
+                f"{name_of(shop, clash.first)} stands in the working space of"
+                f" {fixture.name or 'the electrical panel'} by {say.length(clash.depth)}.",
+                f"A panel keeps {say.length(0.762)} of width, {say.length(0.914)} of depth and"
+                f" {say.length(PANEL_HEIGHT)} of height clear in front. Local code and a licensed electrician"
+                " decide.",
+                Basis(
+                    "published limit",
+                    "NEC 110.26(A), condition 1 (to 150 V to ground); elsewhere the local code.",
+                ),
+                Where((clash.first, fixture.id)),
+                {"area": clash.area, "depth": clash.depth},
+            )
+
+
+def bay(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """The parking bay: free of what cannot be rolled aside, or, where the car stands in it, of everything."""
+    for bay in answers.shop.room.fixtures:
+        if bay.kind == "parking bay":
+            yield from _parked(answers, bay) if bay.taken else _free_bay(answers, bay, say)
+
+
+def _parked(answers: Answers, bay: Fixture) -> Iterator[Finding]:
+    """What stands in the car is told among the bodies."""
+    if not any(bay.id in (clash.first, clash.second) for clash in answers.of(PlaceAnswers).overlaps):
+        sentence = "The car stands in its bay and nothing is in its way."
+        where = Where((bay.id,))
+        yield Finding(
+            "bay-blocked", Grade.GOOD, (bay.id,), sentence, "Nothing overlaps it.", _GEOMETRY, where
+        )
+
+
+def _free_bay(answers: Answers, bay: Fixture, say: Figures) -> Iterator[Finding]:
+    shop = answers.shop
+    inside = list(space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things))
+    stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
+    for clash in stuck:
+        name = name_of(shop, clash.first)
+        yield Finding(
+            "bay-blocked",
+            Grade.MEND,
+            (clash.first, bay.id),
+            f"{name} stands {say.length(clash.depth)} inside {bay.name or 'the parking bay'} and has no wheels:"
+            " the car cannot come home.",
+            f"It covers {say.area(clash.area)} of the bay. Only things on wheels can be rolled out of it at night.",
+            _GEOMETRY,
+            Where((clash.first, bay.id)),
+            {"area": clash.area, "depth": clash.depth},
+        )
+    if not stuck:
+        rolled = ", ".join(name_of(shop, clash.first) for clash in inside)
+        aside = f" once these are rolled aside: {rolled}" if rolled else ""
+        why = "Nothing without wheels stands in the bay."
+        sentence = f"The car can come home at night{aside}."
+        yield Finding("bay-blocked", Grade.GOOD, (bay.id,), sentence, why, _GEOMETRY, Where((bay.id,)))
