@@ -48,7 +48,7 @@ def test_text_report_and_demo_without_a_name() -> None:
         ("report", "missing.purvel"),
         ("report",),
         ("report", "--demo", "castle"),
-        ("report", "--demo", "garage", "--scene", "night"),
+        ("report", "--demo", "garage", "--scene", "midnight"),
         ("report", "--nonsense"),
         ("export", "--demo", "garage"),
         ("export", "--demo", "garage", "--to", "plan.xyz"),
@@ -70,6 +70,29 @@ def test_a_bad_file_is_refused(tmp_path: Path) -> None:
     done = purvel("report", str(path))
     assert done.returncode == 2 and "not a whole shop file" in done.stderr
     assert path.read_bytes() == demo_bytes("garage")[:1000]
+
+
+def test_a_scene_is_reported_and_drawn_by_its_name(tmp_path: Path) -> None:
+    said = {}
+    for words in ((), ("--scene", "night"), ("--scene", "Night: car in"), ("--scene", "as drawn")):
+        done = purvel("report", "--demo", "garage", "--json", *words)
+        assert done.returncode == 0, done.stderr
+        said[words[-1:]] = json.loads(done.stdout)
+    night, drawn = said[("night",)], said[()]
+    assert (night["scene"], night["scene_id"]) == ("Night: car in", "night")
+    assert (drawn["scene"], drawn["scene_id"]) == ("as drawn", None)
+    assert night == said[("Night: car in",)] and drawn == said[("as drawn",)]
+    assert {one["rule"] for one in night["findings"]} - {one["rule"] for one in drawn["findings"]} >= {
+        "run-let-go"
+    }
+    for words in ((), ("--scene", "night")):
+        done = purvel("export", "--demo", "garage", "--to", str(tmp_path / f"setout{len(words)}.csv"), *words)
+        assert done.returncode == 0, done.stderr
+    assert (tmp_path / "setout0.csv").read_text() != (tmp_path / "setout2.csv").read_text()
+    refused = purvel("report", "--demo", "garage", "--scene", "noon")
+    assert refused.stderr == (
+        "purvel: There is no scene “noon”; this shop has as drawn, Night: car in, Day: door open.\n"
+    )
 
 
 def test_lists(tmp_path: Path) -> None:

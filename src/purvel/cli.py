@@ -10,6 +10,7 @@ import typer
 from purvel import __version__
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, FileError, load, loads
+from purvel.shop import Shop
 
 COMMANDS = ("report", "export", "schema")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
@@ -21,6 +22,12 @@ app = typer.Typer(
 File = Annotated[Path | None, typer.Argument(help="A .purvel file.", show_default=False)]
 Demo = Annotated[
     str | None, typer.Option("--demo", help=f"A demo shop: {', '.join(NAMES)}.", show_default=False)
+]
+Scene = Annotated[
+    str | None,
+    typer.Option(
+        "--scene", help="The scene to look at, by its name; as drawn otherwise.", show_default=False
+    ),
 ]
 
 
@@ -105,27 +112,30 @@ def open_window(
     return int(run(document, file))
 
 
+def _scene(shop: Shop, name: str | None) -> str | None:
+    """The id of the scene that was named; None for the shop as drawn."""
+    from purvel.review.scenes import AS_DRAWN, scene_called
+
+    try:
+        return scene_called(shop, name or AS_DRAWN)
+    except KeyError:
+        known = (AS_DRAWN, *(one.name or one.id for one in shop.scenes))
+        _refuse(f"There is no scene “{name}”; this shop has {', '.join(known)}.")
+
+
 @app.command()
 def report(
     file: File = None,
     demo: Demo = None,
-    scene: Annotated[
-        str | None, typer.Option("--scene", help="The scene to report on.", show_default=False)
-    ] = None,
+    scene: Scene = None,
     as_json: Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")] = False,
 ) -> None:
     """Print the whole review of a shop."""
     from purvel import report as reports
     from purvel.review import review
-    from purvel.review.scenes import AS_DRAWN, scene_called
 
     shop = _document(file, demo).shop
-    try:
-        wanted = scene_called(shop, scene or AS_DRAWN)
-    except KeyError:
-        known = (AS_DRAWN, *(one.name or one.id for one in shop.scenes))
-        _refuse(f"There is no scene “{scene}”; this shop has {', '.join(known)}.")
-    reviewed = review(shop, scene=wanted)
+    reviewed = review(shop, scene=_scene(shop, scene))
     if as_json:
         print(json.dumps(reports.as_json(reviewed), indent=1, ensure_ascii=False, allow_nan=False))
     else:
@@ -142,13 +152,14 @@ def export(
     ],
     file: File = None,
     demo: Demo = None,
+    scene: Scene = None,
 ) -> None:
     """Write a drawing, a printed binder or a list."""
     from purvel.app.sheets import ExportError, write
 
     shop = _document(file, demo).shop
     try:
-        write(shop, to)
+        write(shop, to, _scene(shop, scene))
     except ExportError as exc:
         _refuse(str(exc))
     except ImportError as exc:

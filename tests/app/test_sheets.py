@@ -155,3 +155,30 @@ def test_what_cannot_be_written_says_why(qapp: QApplication, tmp_path: Path, nam
     with pytest.raises(ExportError) as caught:
         write(Shop(), tmp_path / name)
     assert str(caught.value).endswith(".") and "Error" not in str(caught.value)
+
+
+@pytest.mark.parametrize("name", ["plan.svg", "binder.pdf", "plan.dxf", "parts.csv"])
+def test_on_a_full_disk_it_is_said_and_the_old_sheet_stands(
+    qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, name: str
+) -> None:
+    path = tmp_path / name
+    path.write_bytes(b"the old sheet")
+
+    def full(_: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr("os.fsync", full)
+    with pytest.raises(ExportError, match=f"{name} could not be written: no space left on device"):
+        write(loads(demo_bytes("spare-room")).shop, path)
+    assert path.read_bytes() == b"the old sheet" and list(tmp_path.iterdir()) == [path]
+
+
+def test_a_sheet_is_of_the_scene_and_says_so(qapp: QApplication, tmp_path: Path) -> None:
+    shop = loads(demo_bytes("garage")).shop
+    for scene in (None, "night"):
+        write(shop, tmp_path / f"plan-{scene}.svg", scene)
+    drawn, night = ((tmp_path / f"plan-{scene}.svg").read_text() for scene in (None, "night"))
+    assert (
+        "<title>Two-bay garage</title>" in drawn and "<title>Two-bay garage: Night: car in</title>" in night
+    )
+    assert drawn.count("<path") != night.count("<path") or drawn.count("points=") != night.count("points=")

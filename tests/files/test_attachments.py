@@ -101,7 +101,9 @@ def test_bounds_hold_when_attaching_and_when_reading(monkeypatch: pytest.MonkeyP
     monkeypatch.setattr(documents, "LARGEST_TOGETHER", 150)
     with pytest.raises(AttachmentError, match="together"):
         attached(attached(DOCUMENT, "a", bytes(90)), "b", bytes(range(60)))
-    assert len(attached(attached(DOCUMENT, "a", bytes(90)), "b", bytes(90)).shop.attachments) == 4  # the same bytes
+    assert (
+        len(attached(attached(DOCUMENT, "a", bytes(90)), "b", bytes(90)).shop.attachments) == 4
+    )  # the same bytes
 
 
 def test_an_attachment_that_unpacks_to_too_much_is_not_unpacked(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -85,7 +85,9 @@ def test_other_changes_in_a_scene_are_made_in_the_document() -> None:
 
 def test_doors_and_bays_switch_in_the_scene_only() -> None:
     before = in_scene(SHOP, "night")
-    after = carried_back(SHOP, "night", before, change(change(before, "door", is_open=True), "bay", taken=False))
+    after = carried_back(
+        SHOP, "night", before, change(change(before, "door", is_open=True), "bay", taken=False)
+    )
     night, day = after.scenes
     assert (night.opened, night.parked) == (("door",), ()) and day == DAY
     assert not after.room.openings[0].is_open and not after.room.fixtures[0].taken
@@ -135,7 +137,9 @@ def test_a_folded_thing_moves_with_its_back() -> None:
 
 
 @given(st.sampled_from(["set up", "folded"]), *[st.floats(-3, 3) for _ in range(2)], st.floats(0, 359))
-def test_where_a_thing_is_put_in_a_scene_is_where_it_stands(state: str, x: float, y: float, angle: float) -> None:
+def test_where_a_thing_is_put_in_a_scene_is_where_it_stands(
+    state: str, x: float, y: float, angle: float
+) -> None:
     shop = set_state(SHOP, "day", "bench", state)  # type: ignore[arg-type]
     before = in_scene(shop, "day")
     put_there = change(before, "bench", x=x, y=y, angle=angle)

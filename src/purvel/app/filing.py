@@ -179,7 +179,7 @@ class Filing(QObject):
         if not name:
             return
         try:
-            write(self.workspace.shop, Path(name))
+            write(self.workspace.base, Path(name), self.workspace.view.now.scene)
         except ExportError as exc:
             self.say(str(exc))
             return

@@ -38,7 +38,7 @@ class SceneChooser(QToolButton):
         """Names the scene on the button."""
         name = scene_name(shop, scene)
         shown = name if len(name) <= LONGEST else name[: LONGEST - 1].rstrip() + "…"
-        self.setText(f"Scene: {shown} ▾")
+        self.setText(f"Scene: {shown} ▾".replace("&", "&&"))
         self.setAccessibleName(f"Scene: {name}")
 
     def _fill(self) -> None:

@@ -110,14 +110,14 @@ class Workspace(QObject):
         self._step(self._undo, self._redo)
 
     def redo(self) -> None:
-        """Forward again."""
+        """Forward again, in the same scene."""
         self._step(self._redo, self._undo)
 
     def _step(self, source: list[Step], target: list[Step]) -> None:
         if not source:
             return
         step = source.pop()
-        target.append(Step(step.label, self.base, self._scene))
+        target.append(Step(step.label, self.base, step.scene))
         self._merge = None
         self._preview = None
         self._scene = step.scene

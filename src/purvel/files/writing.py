@@ -59,7 +59,12 @@ def _written_beside(folder: Path, data: bytes, like: os.stat_result | None) -> P
 
 def _back_up(target: Path, before: os.stat_result) -> None:
     """The file as it is, whole, under its name with `.bak`; a link of that name is replaced, not followed."""
-    _written_beside(target.parent, target.read_bytes(), before).replace(backup_of(target))
+    part = _written_beside(target.parent, target.read_bytes(), before)
+    try:
+        part.replace(backup_of(target))
+    except OSError:
+        part.unlink(missing_ok=True)
+        raise
 
 
 def backup_of(path: Path) -> Path:

@@ -1,9 +1,8 @@
 """The plan as SVG and the binder as PDF, drawn with the same layers as the window."""
 
 from html import escape
-from pathlib import Path
 
-from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSize, QSizeF
+from PySide6.QtCore import QBuffer, QIODevice, QMarginsF, QPointF, QRectF, QSize, QSizeF
 from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDocument
 from PySide6.QtSvg import QSvgGenerator
 
@@ -11,11 +10,11 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.app.stages import ENTRIES
 from purvel.app.theme import FAMILY, LIGHT
-from purvel.review import Figures, Grade, Review, review
+from purvel.review import Figures, Grade, Review
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.scenes import scene_name
 from purvel.review.stage import Table
 from purvel.review.stages import STAGES
-from purvel.shop import Shop
 
 MARGIN = 0.6  # m round the room
 
@@ -42,44 +41,52 @@ def _pages(checked: Review) -> list[Page]:
     return [page for entry in ENTRIES for page in entry.pages() if page.wanted(checked.answers)]
 
 
-def draw_plan(shop: Shop, path: Path) -> None:
+def plan_svg(checked: Review) -> bytes:
     """The plan with its lanes and ducts as SVG, one metre to 100 units."""
-    checked = review(shop)
     x0, y0, x1, y1 = _bounds(checked)
     width, height = (x1 - x0) * 100, (y1 - y0) * 100
-    target = QSvgGenerator()
-    target.setFileName(str(path))
+    target, device = QSvgGenerator(), _device()
+    target.setOutputDevice(device)
     target.setSize(QSize(round(width), round(height)))
     target.setViewBox(QRectF(0, 0, width, height))
-    target.setTitle(shop.name)
-    painter = QPainter()
-    if not painter.begin(target):
-        raise OSError(f"{path.name} cannot be opened for writing")
+    target.setTitle(_title(checked))
+    painter = QPainter(target)
     _plan(painter, checked, QRectF(0, 0, width, height), 15, _pages(checked)[-1])
     painter.end()
+    return bytes(device.data().data())
 
 
-def draw_binder(shop: Shop, path: Path) -> None:
+def _device() -> QBuffer:
+    """Sheets are drawn in memory and then written whole: on a full disk Qt itself reports nothing."""
+    device = QBuffer()
+    device.open(QIODevice.OpenModeFlag.WriteOnly)
+    return device
+
+
+def _title(checked: Review) -> str:
+    scene = "" if checked.scene is None else f": {scene_name(checked.shop, checked.scene)}"
+    return checked.shop.name + scene
+
+
+def binder_pdf(checked: Review) -> bytes:
     """The binder: the plan with lanes, the plan with ducts, longest boards, set-out, gate card, parts,
     findings.
     """
-    checked = review(shop)
-    writer = QPdfWriter(str(path))
+    device = _device()
+    writer = QPdfWriter(device)
     writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
     writer.setPageOrientation(QPageLayout.Orientation.Portrait)
     writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout.Unit.Millimeter)
     writer.setResolution(150)
-    writer.setTitle(shop.name)
-    painter = QPainter()
-    if not painter.begin(writer):
-        raise OSError(f"{path.name} cannot be opened for writing")
+    writer.setTitle(_title(checked))
+    painter = QPainter(writer)
     page = QRectF(0, 0, writer.width(), writer.height())
     head = page.height() * 0.06
     for number, drawn in enumerate(_pages(checked)):
         if number:
             writer.newPage()
         headline = escape(drawn.headline(checked.answers))
-        _html(painter, page, f"<h1>{escape(shop.name)}</h1><p>{headline} {_caution()}</p>")
+        _html(painter, page, f"<h1>{escape(_title(checked))}</h1><p>{headline} {_caution()}</p>")
         _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, drawn)
     document = QTextDocument()
     document.setDefaultStyleSheet(_STYLE)
@@ -93,6 +100,7 @@ def draw_binder(shop: Shop, path: Path) -> None:
         document.drawContents(painter, QRectF(0, number * page.height(), page.width(), page.height()))
         painter.restore()
     painter.end()
+    return bytes(device.data().data())
 
 
 _STYLE = (

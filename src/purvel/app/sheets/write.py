@@ -6,6 +6,9 @@ import os
 from pathlib import Path
 
 from purvel import lists
+from purvel.files.writing import write_whole
+from purvel.review import review
+from purvel.review.scenes import standing
 from purvel.shop import Shop
 
 KINDS = ("plan.svg", "plan.dxf", "binder.pdf", "parts.csv", "setout.csv")
@@ -15,22 +18,23 @@ class ExportError(Exception):
     """A sheet that cannot be written. The message is one plain sentence."""
 
 
-def write(shop: Shop, path: Path) -> None:
-    """Writes the shop as the kind of sheet that `path` names."""
+def write(shop: Shop, path: Path, scene: str | None = None) -> None:
+    """Writes the shop, as it stands in a scene, as the kind of sheet that `path` names; whole or not at all."""
     ending = path.suffix.lower()
     if not path.parent.is_dir():
         raise ExportError(f"There is no folder {path.parent} to write into.")
     try:
         if ending == ".csv":
-            path.write_text(_list(shop, path.stem.lower()), encoding="utf-8")
+            data = _list(standing(shop, scene).shop, path.stem.lower()).encode()
         elif ending == ".dxf":
-            path.write_text(lists.plan_dxf(shop), encoding="utf-8")
+            data = lists.plan_dxf(standing(shop, scene).shop).encode()
         elif ending in (".svg", ".pdf"):
-            _draw(shop, path, ending)
+            data = _drawn(shop, scene, ending)
         else:
             raise ExportError(
                 f"“{path.name}” is no kind of sheet that can be written; there are {', '.join(KINDS)}."
             )
+        write_whole(path, data)
     except OSError as exc:
         raise ExportError(f"{path.name} could not be written: {(exc.strerror or str(exc)).lower()}.") from exc
 
@@ -43,15 +47,14 @@ def _list(shop: Shop, stem: str) -> str:
     raise ExportError("A list is either parts.csv or setout.csv: put “parts” or “setout” into its name.")
 
 
-def _draw(shop: Shop, path: Path, ending: str) -> None:
+def _drawn(shop: Shop, scene: str | None, ending: str) -> bytes:
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from purvel.app.application import make_application
-    from purvel.app.sheets.drawing import draw_binder, draw_plan
+    from purvel.app.sheets.drawing import binder_pdf, plan_svg
 
     application = make_application(["purvel"])
-    if ending == ".svg":
-        draw_plan(shop, path)
-    else:
-        draw_binder(shop, path)
+    checked = review(shop, scene=scene)
+    data = plan_svg(checked) if ending == ".svg" else binder_pdf(checked)
     del application
+    return data
