@@ -193,10 +193,10 @@ class Keeper(QObject):
 
     def close(self) -> None:
         """Ends the work: what is not saved stays in the slot for the next start."""
-        kept = self.keep_now()
+        self.keep_now()
         if self.slot is not None:
-            if self.is_dirty and kept:
+            if self.is_dirty:
                 self.slot.let_go()
-            elif not self.is_dirty:
+            else:
                 self.slot.close()
         self.slot = None
