@@ -112,3 +112,31 @@ def test_the_product_never_calls_anything_safe() -> None:
     for path in (ROOT / "src").rglob("*.py"):
         for number, line in enumerate(path.read_text().splitlines(), start=1):
             assert "safe" not in line.lower(), f"{path.name}:{number}"
+
+
+def sources() -> list[Path]:
+    """All Python of the repository."""
+    return [path for place in ("src", "tests", "tools") for path in sorted((ROOT / place).rglob("*.py"))]
+
+
+@pytest.mark.parametrize("path", sources(), ids=lambda path: str(path.relative_to(ROOT)))
+def test_files_and_functions_are_short(path: Path) -> None:
+    """Lines that hold a sentence for the reader may be longer."""
+    text = path.read_text()
+    lines = text.splitlines()
+    assert len(lines) <= 350
+    for node in ast.walk(ast.parse(text)):
+        if isinstance(node, ast.FunctionDef):
+            assert node.end_lineno is not None and node.end_lineno - node.lineno < 50, node.name
+    assert [
+        line for line in lines if len(line) > 110 and '"' not in line and "type: ignore" not in line
+    ] == []
+
+
+def test_all_of_it_is_typed() -> None:
+    import tomllib
+
+    mypy = tomllib.loads((ROOT / "pyproject.toml").read_text())["tool"]["mypy"]
+    assert mypy["strict"] and mypy["packages"] == ["purvel"] and "exclude" not in mypy
+    lax = [one for one in mypy["overrides"] if any(name.startswith("purvel") for name in one["module"])]
+    assert lax == []

@@ -23,6 +23,65 @@ def report(request: pytest.FixtureRequest) -> dict[str, Any]:
     return found
 
 
+def check_segments(one: dict[str, Any], segments: dict[str, Any], mu: float) -> None:
+    """Mass at every joint; speed, friction and loss of every segment."""
+    rho = one["air_density"]
+    flows = {part["id"]: part for part in one["segments"]}
+    at_end: dict[str, float] = {}
+    for hood in one["hoods"]:
+        at_end[hood["path"][0]] = hood["flow"]
+    for name, part in flows.items():
+        upstream = sum(
+            flows[other]["flow"] for other, drawn in segments.items() if drawn["downstream"] == name
+        ) + at_end.get(name, 0.0)
+        assert part["flow"] == pytest.approx(upstream, rel=1e-3, abs=1e-9)
+        area = pi / 4 * part["diameter"] ** 2
+        assert part["speed"] == pytest.approx(part["flow"] / area, rel=1e-9)
+        assert part["velocity_pressure"] == pytest.approx(0.5 * rho * part["speed"] ** 2, rel=1e-9)
+        reynolds = rho * part["speed"] * part["diameter"] / mu
+        if reynolds > 2300:
+            assert part["friction_factor"] == pytest.approx(
+                friction_factor(reynolds, part["roughness"] / part["diameter"]), rel=5e-3
+            )
+        friction = part["friction_factor"] * part["length"] * part["friction_multiplier"] / part["diameter"]
+        assert part["pressure_loss"] == pytest.approx(
+            (friction + part["loss_coefficient"]) * part["velocity_pressure"], rel=1e-6, abs=1e-6
+        )
+        fittings = sum(each["loss_coefficient"] for each in segments[name]["fittings"])
+        assert part["of_which_fittings"] == pytest.approx(fittings, rel=1e-9)
+
+
+def check_source(one: dict[str, Any], system: dict[str, Any], curve: PchipInterpolator) -> None:
+    """The source on its curve, and what it loses behind the ducts."""
+    rho = one["air_density"]
+    scale = rho / system["curve"]["density"]
+    assert one["source_pressure"] == pytest.approx(float(curve(one["flow"])) * scale, rel=5e-3)
+    assert one["filter_loss"] == pytest.approx(
+        system["filter"]["resistance"] * one["flow"] / system["filter"]["area"]
+    )
+    for said, loss, size in (
+        ("discharge_loss", system["discharge_coefficient"], system["outlet_diameter"]),
+        (
+            "separator_loss",
+            (system["separator"] or {"loss_coefficient": 0})["loss_coefficient"],
+            (system["separator"] or {"on_diameter": 1})["on_diameter"],
+        ),
+    ):
+        assert one[said] == pytest.approx(loss * 0.5 * rho * (one["flow"] / (pi / 4 * size**2)) ** 2)
+
+
+def check_hoods(one: dict[str, Any]) -> None:
+    """Entry losses, and energy along every path."""
+    rho, flows = one["air_density"], {part["id"]: part for part in one["segments"]}
+    after = one["separator_loss"] + one["filter_loss"] + one["discharge_loss"]
+    for hood in one["hoods"]:
+        vp = 0.5 * rho * (hood["flow"] / (pi / 4 * hood["port_diameter"] ** 2)) ** 2
+        assert hood["entry_loss"] == pytest.approx(hood["entry_coefficient"] * vp, rel=1e-6)
+        assert hood["static_suction"] == pytest.approx((1 + hood["entry_coefficient"]) * vp, rel=1e-6)
+        total = hood["entry_loss"] + sum(flows[name]["pressure_loss"] for name in hood["path"]) + after
+        assert total == pytest.approx(one["source_pressure"], rel=5e-3)
+
+
 def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
     mu = report["air"]["viscosity"]
     assert report["ducts"]
@@ -30,55 +89,9 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
         segments = {one["id"]: one for one in system["segments"]}
         curve = PchipInterpolator(*np.array(system["curve"]["points"]).T)
         for one in system["gate_sets"]:
-            flows = {part["id"]: part for part in one["segments"]}
-            rho = one["air_density"]
-            at_end: dict[str, float] = {}
-            for hood in one["hoods"]:
-                at_end[hood["path"][0]] = hood["flow"]
-            for name, part in flows.items():
-                upstream = sum(
-                    flows[other]["flow"] for other, drawn in segments.items() if drawn["downstream"] == name
-                ) + at_end.get(name, 0.0)
-                assert part["flow"] == pytest.approx(upstream, rel=1e-3, abs=1e-9)
-                area = pi / 4 * part["diameter"] ** 2
-                assert part["speed"] == pytest.approx(part["flow"] / area, rel=1e-9)
-                assert part["velocity_pressure"] == pytest.approx(0.5 * rho * part["speed"] ** 2, rel=1e-9)
-                reynolds = rho * part["speed"] * part["diameter"] / mu
-                if reynolds > 2300:
-                    assert part["friction_factor"] == pytest.approx(
-                        friction_factor(reynolds, part["roughness"] / part["diameter"]), rel=5e-3
-                    )
-                friction = (
-                    part["friction_factor"] * part["length"] * part["friction_multiplier"] / part["diameter"]
-                )
-                assert part["pressure_loss"] == pytest.approx(
-                    (friction + part["loss_coefficient"]) * part["velocity_pressure"], rel=1e-6, abs=1e-6
-                )
-                fittings = sum(each["loss_coefficient"] for each in segments[name]["fittings"])
-                assert part["of_which_fittings"] == pytest.approx(fittings, rel=1e-9)
-            scale = rho / system["curve"]["density"]
-            assert one["source_pressure"] == pytest.approx(float(curve(one["flow"])) * scale, rel=5e-3)
-            after = one["separator_loss"] + one["filter_loss"] + one["discharge_loss"]
-            assert one["filter_loss"] == pytest.approx(
-                system["filter"]["resistance"] * one["flow"] / system["filter"]["area"]
-            )
-            for said, loss, size in (
-                ("discharge_loss", system["discharge_coefficient"], system["outlet_diameter"]),
-                (
-                    "separator_loss",
-                    (system["separator"] or {"loss_coefficient": 0})["loss_coefficient"],
-                    (system["separator"] or {"on_diameter": 1})["on_diameter"],
-                ),
-            ):
-                assert one[said] == pytest.approx(loss * 0.5 * rho * (one["flow"] / (pi / 4 * size**2)) ** 2)
-            for hood in one["hoods"]:
-                vp = 0.5 * rho * (hood["flow"] / (pi / 4 * hood["port_diameter"] ** 2)) ** 2
-                assert hood["entry_loss"] == pytest.approx(hood["entry_coefficient"] * vp, rel=1e-6)
-                assert hood["static_suction"] == pytest.approx((1 + hood["entry_coefficient"]) * vp, rel=1e-6)
-                total = (
-                    hood["entry_loss"] + sum(flows[name]["pressure_loss"] for name in hood["path"]) + after
-                )
-                assert total == pytest.approx(one["source_pressure"], rel=5e-3)
+            check_segments(one, segments, mu)
+            check_source(one, system, curve)
+            check_hoods(one)
 
 
 def test_lanes_add_up(report: dict[str, Any]) -> None:

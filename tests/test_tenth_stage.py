@@ -1,6 +1,8 @@
-"""One record a stage: a stage planted with a folder in the core, a folder for its window and a line in each tuple.
+"""One record a stage: a stage planted with a folder in the core, a folder for its window and a line in each
+tuple.
 
-Everything else follows: findings, remedies, report, text, finder, digit key, rail, empty state, pictures, binder.
+Everything else follows: findings, remedies, report, text, finder, digit key, rail, empty state, pictures,
+binder.
 """
 
 import json

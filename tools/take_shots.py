@@ -25,12 +25,15 @@ from purvel.shop import Shop
 
 @dataclass(frozen=True)
 class Shot:
-    """A picture: its name, the demo (None: an empty shop), the stage, what is picked, and how the window is dressed."""
+    """A picture: its name, the demo (None: an empty shop), the stage, what is picked, and how the window is
+    dressed.
+    """
 
     name: str
     demo: str | None
     stage: str
     picked: str | None = None
+    scene: str | None = None
     dark: bool = False
     pixels: int = 15
     size: tuple[int, int] = (1280, 800)
@@ -44,6 +47,7 @@ SHOTS = (
     Shot("air-mended", "garage-mended", "air"),
     Shot("spare-room", "spare-room", "place", "router-table"),
     Shot("spare-room-air", "spare-room-mended", "air"),
+    Shot("night", "garage", "place", "night", scene="night"),
     Shot("dark", "garage-mended", "place", "table-saw", dark=True),
     Shot("large-text", "garage", "place", "planer", pixels=24),
     Shot("small-window", "garage", "ducts", size=(1024, 700)),
@@ -71,6 +75,7 @@ def take(shot: Shot, application: object, window: Window) -> None:
         window.theme.switch_paper()
     window.theme.set_text(shot.pixels)
     window.show_stage(shot.stage)
+    window.view.look_at(scene=shot.scene)
     settle(application, window)
     window.take_focus()
     window.workspace.pick(shot.picked)

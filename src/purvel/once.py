@@ -11,8 +11,9 @@ T = TypeVar("T")
 class once(Generic[T]):  # noqa: N801  # used like `property`
     """As `functools.cached_property`, but without its lock.
 
-    Until Python 3.12 that lock is one for all instances: while one thread computes, every other waits, and the
-    window would stand still for the review. Two threads that ask at once may both compute here; the answers agree.
+    Until Python 3.12 that lock is one for all instances: while one thread computes, every other waits, and
+    the window would stand still for the review. Two threads that ask at once may both compute here; the
+    answers agree.
     """
 
     def __init__(self, compute: Callable[[Any], T]) -> None:

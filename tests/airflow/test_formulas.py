@@ -124,7 +124,7 @@ def test_equal_speeds_cost_only_the_turn() -> None:
 
 @given(st.floats(0.02, 0.98), st.floats(15, 90), st.floats(0.2, 1.0))
 def test_a_junction_never_makes_energy(share: float, angle: float, size: float) -> None:
-    """Mechanical power lost in both legs together is not negative when A is 1: the momentum form dissipates."""
+    """Power lost in both legs together is not negative when A is 1: the momentum form dissipates."""
     areas = [1.0, size]
     legs = fittings.junction(areas, [0.0, angle], 1.0, factors=[1.0, 1.0])
     speeds = [1 - share, share / size]

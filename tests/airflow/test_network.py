@@ -64,7 +64,7 @@ def two_drops(angle: float = 45.0) -> Layout:
 
 
 def check_balance(layout: Layout, one: GateSetFlow, mu: float = STANDARD.viscosity) -> None:
-    """Everything an outsider can check: mass at every joint, friction by `fluids`, energy along every path."""
+    """What an outsider can check: mass at every joint, friction by `fluids`, energy along every path."""
     assert one.converged
     for index, segment in enumerate(layout.segments):
         upstream = layout.joints().get(index)

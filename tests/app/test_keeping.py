@@ -1,4 +1,6 @@
-"""The work is kept: autosave that fails is tried again, closing asks, a file changed by others is not written over."""
+"""The work is kept: autosave that fails is tried again, closing asks, a file changed by others is not written
+over.
+"""
 
 import os
 from pathlib import Path

@@ -37,7 +37,7 @@ def test_all_widgets_show_one_view(bench: Bench) -> None:
 
 
 def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
-    """While a newer review is under way names, gates, flows and curve are all of the last one, and marked so."""
+    """While a newer review is under way names, gates, flows and curve are of the last one, and marked so."""
     bench.demo("garage")
     bench.stage(2)
     walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews

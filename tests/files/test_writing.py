@@ -1,4 +1,6 @@
-"""Writing whole or not at all, whatever the place is: modes, links, long and strange names, scraps of the dead."""
+"""Writing whole or not at all, whatever the place is: modes, links, long and strange names, scraps of the
+dead.
+"""
 
 import os
 import stat

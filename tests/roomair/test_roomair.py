@@ -158,8 +158,8 @@ def test_nothing_is_clear_where_nothing_leaves() -> None:
 
 
 def test_what_gets_past_the_hoods_is_what_is_cut_within_the_session() -> None:
-    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the interval that begins 10 min before the end only 10
-    min count, uncaught.
+    """170 mg/min, 65 % caught: 15 min leave 892.5 mg; of the interval that begins 10 min before the end only
+    10 min count, uncaught.
     """
     intervals = (
         replace(saw_for(15, 0.0, (0.5, 0.65, 0.8)), thing="saw"),

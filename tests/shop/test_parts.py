@@ -1,4 +1,6 @@
-"""The table of parts: it knows every collection of the document, and what it says of references is what happens."""
+"""The table of parts: it knows every collection of the document, and what it says of references is what
+happens.
+"""
 
 from dataclasses import fields, is_dataclass, replace
 from typing import Any

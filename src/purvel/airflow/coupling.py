@@ -1,4 +1,6 @@
-"""Which runs stay on their machines when things stand elsewhere: a hose follows as far as it is long, a pipe does not."""
+"""Which runs stay on their machines when things stand elsewhere: a hose follows as far as it is long, a pipe
+does not.
+"""
 
 from __future__ import annotations
 
@@ -19,8 +21,8 @@ STRETCH = 1e-6  # m: a hose that is just long enough is long enough
 
 @dataclass(frozen=True, slots=True)
 class Coupled:
-    """The shop with its runs as they hold where things stand now; the ids of runs that let go of their machine, of
-    sources that are away with their ducts, and of gate sets that open no hood any more.
+    """The shop with its runs as they hold where things stand now; the ids of runs that let go of their
+    machine, of sources that are away with their ducts, and of gate sets that open no hood any more.
     """
 
     shop: Shop
@@ -32,9 +34,9 @@ class Coupled:
 def coupled(drawn: Shop, standing: Shop) -> Coupled:
     """How the ducts of a shop hold when its things stand as they do in `standing`.
 
-    A run whose end moved stays on if it is hose and the way is no longer than the hose stretched [m]: hung length over
-    (1 - slack). Else it lets go, and its end is left where it was drawn. Where a source is away, or its pipe let go of
-    it, its ducts are left out.
+    A run whose end moved stays on if it is hose and the way is no longer than the hose stretched [m]: hung
+    length over (1 - slack). Else it lets go, and its end is left where it was drawn. Where a source is away,
+    or its pipe let go of it, its ducts are left out.
     """
     before, after = run_paths(drawn.ducts, drawn.things), run_paths(standing.ducts, standing.things)
     there = {thing.id for thing in standing.things}

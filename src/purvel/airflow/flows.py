@@ -1,4 +1,4 @@
-"""What a solved duct network says: flows and pressures of every segment and hood in each set of open gates."""
+"""What a solved duct network says: flow and pressure of every segment and hood in each set of gates."""
 
 from __future__ import annotations
 
@@ -92,7 +92,8 @@ class GateSetFlow:
 
 @dataclass(frozen=True, slots=True)
 class NetworkResult:
-    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between smooth and rough hose.
+    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between smooth and
+    rough hose.
 
     Without hose in the system there are none.
     """

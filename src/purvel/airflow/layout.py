@@ -34,7 +34,10 @@ _RISER_SHARE = 0.3  # m of rise from which a segment counts as a riser
 
 
 def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
-    """One tree for each source that has a run on its inlet. Runs that lead to no source are in none of them."""
+    """One tree for each source that has a run on its inlet.
+
+    Runs that lead to no source are in none of them.
+    """
     paths = run_paths(ducts, things)
     found = []
     for thing in things:
@@ -61,7 +64,9 @@ class _Start:
 
 @dataclass(frozen=True, slots=True)
 class _Piece:
-    """A piece of a run between two branch points, in metres along it; its number on the run, and whether it is the last."""
+    """A piece of a run between two branch points, in metres along it; its number on the run, and whether it
+    is the last.
+    """
 
     run: Run
     path: Path
@@ -193,7 +198,9 @@ def _elbow(run: Run) -> Elbow:
 
 
 def _fitting(run: Run, kind: FittingKind, name: str, loss: float, section: float | None = None) -> Fitting:
-    """A fitting of a run; its loss on the velocity pressure of `section` [m], the run's own where none is named."""
+    """A fitting of a run; its loss on the velocity pressure of `section` [m], the run's own where none is
+    named.
+    """
     at = section or run.diameter
     area = pi / 4 * run.diameter**2
     return Fitting(kind, name, loss * (area / (pi / 4 * at**2)) ** 2, at, loss)

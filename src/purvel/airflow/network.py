@@ -106,7 +106,7 @@ def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:
 
 
 def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], ...]:
-    """The least and the most of each hood's flow in each set, from the rows with smooth and with rough hose."""
+    """Least and most of each hood's flow in each set, from the rows with smooth and with rough hose."""
     ends = flows[sets:].reshape(2, sets, -1)
     low, high = ends.min(axis=0).tolist(), ends.max(axis=0).tolist()
     return tuple(tuple(zip(*pair)) for pair in zip(low, high))

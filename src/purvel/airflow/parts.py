@@ -15,7 +15,9 @@ from purvel.shop import Ducts
 
 @dataclass(frozen=True, slots=True)
 class Part:
-    """A line of the parts list: the id of the run, what it is, the inside diameter [m], metres of pipe or hose, or pieces."""
+    """A line of the parts list: the id of the run, what it is, the inside diameter [m], metres of pipe or
+    hose, or pieces.
+    """
 
     run: str
     part: str

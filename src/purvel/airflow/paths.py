@@ -1,4 +1,7 @@
-"""Centre lines of runs: where they lie now, how long they are, where they turn. From the fan's end outwards, in plan metres."""
+"""Centre lines of runs: where they lie now, how long they are, where they turn.
+
+From the fan's end outwards, in plan metres.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +19,7 @@ SAME_PLACE = 1e-6  # m
 
 
 def run_paths(ducts: Ducts, things: Iterable[Thing]) -> dict[str, Path]:
-    """The centre line of each run as it lies now, from the fan's end; ends at machines follow the machines."""
+    """The centre line of each run as it lies now, from the fan's end; its ends follow the machines."""
     by_id = {thing.id: thing for thing in things}
     runs = {run.id: run for run in ducts.runs}
     found: dict[str, Path] = {}

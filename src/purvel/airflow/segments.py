@@ -1,4 +1,6 @@
-"""What a duct system is made of once it is understood: a tree of segments with their fittings, gates and hoods."""
+"""What a duct system is made of once it is understood: a tree of segments with their fittings, gates and
+hoods.
+"""
 
 from __future__ import annotations
 

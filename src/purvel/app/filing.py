@@ -24,7 +24,7 @@ Ask = Callable[[str, Choices], None]
 
 
 class Filing(QObject):
-    """The workspace's files. `ask` shows a sentence with choices; `opened` tells that another shop is open."""
+    """The workspace's files. `ask` shows a sentence with choices; `opened` tells of another shop."""
 
     opened = Signal()
 
@@ -66,7 +66,9 @@ class Filing(QObject):
         self.take(document, path)
 
     def resume(self) -> None:
-        """A start that names no shop goes on with the last one; where that cannot be read the page stays empty."""
+        """A start that names no shop goes on with the last one; where that cannot be read the page stays
+        empty.
+        """
         last = next(iter(self.recent()), None)
         if last is None:
             return

@@ -1,4 +1,7 @@
-"""Keeping the work: the file it is of, saving, and autosave off the interface's thread. Nothing here loses work."""
+"""Keeping the work: the file it is of, saving, and autosave off the interface's thread.
+
+Nothing here loses work.
+"""
 
 from __future__ import annotations
 
@@ -151,7 +154,9 @@ class Keeper(QObject):
         self.workspace.open(document.shop, document.blobs)
 
     def recover(self, left: Leftover) -> None:
-        """Takes work that was left into the workspace; its file counts as it was when the work was read from it."""
+        """Takes work that was left into the workspace; its file counts as it was when the work was read from
+        it.
+        """
         self._leave_slot()
         self.origin = left.origin
         self._saved = None
@@ -165,7 +170,9 @@ class Keeper(QObject):
             self._forget()
 
     def put_aside(self) -> bool:
-        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be done."""
+        """Leaves the work in its slot for the next start and goes on with a new slot; whether that could be
+        done.
+        """
         if not self.keep_now() or self.slot is None:
             return False
         self.slot.let_go()

@@ -61,7 +61,9 @@ class Rail(QWidget):
         self._dress()
 
     def _dress(self) -> None:
-        """Icons beside the words at small text, above them at large text; none where there is no height for them."""
+        """Icons beside the words at small text, above them at large text; none where there is no height for
+        them.
+        """
         pixels = self.theme.pixels
         compact = pixels > COMPACT_FROM
         icon = round(pixels * 1.3)

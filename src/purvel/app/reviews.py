@@ -1,4 +1,6 @@
-"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the new one is there."""
+"""Reviews off the interface thread: the latest request wins, and a stale answer is known as such until the
+new one is there.
+"""
 
 from __future__ import annotations
 
@@ -14,7 +16,8 @@ from purvel.review.finding import Key
 
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
-# ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag stutter
+# ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag
+# stutter
 REST_IN_HAND = 400
 
 Tried = tuple[Key, tuple[Remedy, ...]]
@@ -78,7 +81,9 @@ class Reviews(QObject):
         workspace.previewed.connect(self.request)
 
     def request(self) -> None:
-        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits until the hand rests."""
+        """Asks for a review of what is shown now; while requests follow each other, as in a drag, it waits
+        until the hand rests.
+        """
         self.serial += 1
         self.is_broken = False
         self._others.stop()

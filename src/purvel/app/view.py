@@ -1,4 +1,7 @@
-"""What is looked at. It is not in the document: looking elsewhere changes nothing and asks for no review, but for another scene."""
+"""What is looked at.
+
+It is not in the document: looking elsewhere changes nothing and asks for no review, but for another scene.
+"""
 
 from __future__ import annotations
 
@@ -12,7 +15,9 @@ from purvel.review.finding import Key
 
 @dataclass(frozen=True, slots=True)
 class View:
-    """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what is picked, the open finding."""
+    """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what is picked,
+    the open finding.
+    """
 
     stage: str = "room"
     scene: str | None = None

@@ -197,7 +197,9 @@ class Window(QMainWindow):
         self.setWindowTitle(f"{name} ({file}{changed}) · Purvel")
 
     def _guide(self) -> None:
-        """What the held tool waits for, or the first step where things stand already; the keyboard goes to the plan."""
+        """What the held tool waits for, or the first step where things stand already; the keyboard goes to
+        the plan.
+        """
         stage = self.stage
         hint = stage.tool_hint()
         if hint and not self._holds_tool:

@@ -1,4 +1,7 @@
-"""The workspace: the document that is being worked on, in the scene that is looked at, and its undo. Holds no widget."""
+"""The workspace: the document that is being worked on, in the scene that is looked at, and its undo.
+
+Holds no widget.
+"""
 
 from __future__ import annotations
 
@@ -31,7 +34,8 @@ class Step:
 class Workspace(QObject):
     """Edits go through `apply`; everything on the screen follows `changed` and `previewed`.
 
-    `base` is the document's shop; `shop` the same as it stands in the scene that is looked at, which is what is edited.
+    `base` is the document's shop; `shop` the same as it stands in the scene that is looked at, which is what
+    is edited.
     """
 
     changed = Signal()
@@ -90,7 +94,9 @@ class Workspace(QObject):
             )
 
     def apply_to_document(self, base: Shop, label: str, merge: str | None = None) -> None:
-        """Takes another state of the document, whatever scene is looked at: for edits of what a scene may hide."""
+        """Takes another state of the document, whatever scene is looked at: for edits of what a scene may
+        hide.
+        """
         self._preview = None
         if base == self.base:
             return

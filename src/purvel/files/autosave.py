@@ -1,8 +1,8 @@
 """Autosave slots in the data folder, and what a crash left in them.
 
-A slot is a folder: `shop.json`, `attachments/<sha256>`, and `origin.json` that says which file the work is of and how
-that file was when it was read. A running Purvel holds a lock on its slot; a slot with work and no lock is what a crash
-left behind.
+A slot is a folder: `shop.json`, `attachments/<sha256>`, and `origin.json` that says which file the work is of
+and how that file was when it was read. A running Purvel holds a lock on its slot; a slot with work and no
+lock is what a crash left behind.
 """
 
 from __future__ import annotations
@@ -30,7 +30,9 @@ _LARGEST_JSON = 32 * 2**20
 
 @dataclass(frozen=True, slots=True)
 class Origin:
-    """The file that work is of, None if it was never saved, and the file's stamp when the work was read from it."""
+    """The file that work is of, None if it was never saved, and the file's stamp when the work was read from
+    it.
+    """
 
     path: Path | None = None
     stamp: Stamp | None = None
@@ -78,7 +80,9 @@ class Slot:
         fcntl.flock(self._lock, fcntl.LOCK_EX | fcntl.LOCK_NB)
 
     def keep(self, document: Document, origin: Origin) -> None:
-        """Writes the work into the slot, whole or not at all; of attachments only those that are not there yet."""
+        """Writes the work into the slot, whole or not at all; of attachments only those that are not there
+        yet.
+        """
         blobs = self.path / "attachments"
         for digest, data in document.named().items():
             if not (blobs / digest).exists():
@@ -111,7 +115,10 @@ class Slot:
 
 
 def leftovers(folder: Path | None = None) -> list[Leftover]:
-    """What crashes left, newest first. Slots that still have an owner and slots that cannot be read are passed over."""
+    """What crashes left, newest first.
+
+    Slots that still have an owner and slots that cannot be read are passed over.
+    """
     place = folder or default_folder()
     found: list[tuple[float, Leftover]] = []
     for slot in place.iterdir() if place.is_dir() else ():

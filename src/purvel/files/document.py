@@ -33,7 +33,10 @@ def attached(
     data: bytes,
     kind: Literal["log", "alternative", "picture", "other"] = "other",
 ) -> Document:
-    """The document with an attachment more; equal bytes are kept once. Raises AttachmentError beyond the bounds."""
+    """The document with an attachment more; equal bytes are kept once.
+
+    Raises AttachmentError beyond the bounds.
+    """
     if len(document.shop.attachments) >= MOST:
         raise AttachmentError(f"A shop file holds at most {MOST} attachments.")
     if len(data) > LARGEST:

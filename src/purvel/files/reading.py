@@ -1,4 +1,6 @@
-"""`shop.json`: decoded within bounds, carried to today's version, checked; errors in old data are said as in new."""
+"""`shop.json`: decoded within bounds, carried to today's version, checked; errors in old data are said as in
+new.
+"""
 
 from __future__ import annotations
 
@@ -78,7 +80,7 @@ def _decoded(text: bytes, name: str) -> dict[str, Any]:
 
 
 def _depth(text: bytes) -> int:
-    """How deep brackets are nested: the rounds in which taking out all innermost pairs leaves some, bounded."""
+    """How deep brackets are nested: how often all innermost pairs can be taken out, bounded."""
     brackets = text.translate(_CLOSERS, _NOT_BRACKETS)
     for depth in range(_DEEPEST * 4 + 2):
         inner = brackets.replace(b"[]", b"")

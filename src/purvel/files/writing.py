@@ -1,4 +1,4 @@
-"""Writing files whole or not at all: beside their place, made sure to be on the disk, then renamed into it."""
+"""Writing files whole or not at all: beside their place, put on the disk, then renamed into it."""
 
 from __future__ import annotations
 
@@ -17,8 +17,8 @@ _numbers = count(1)
 def write_whole(path: Path, data: bytes, *, backup: bool = False) -> None:
     """Writes a file so that at every moment the old one or the new one is there. Raises OSError.
 
-    A link is followed and stays one; mode and owner stay as they were; a file with several names keeps them all. With
-    `backup` the previous one is kept as `.bak` beside it.
+    A link is followed and stays one; mode and owner stay as they were; a file with several names keeps them
+    all. With `backup` the previous one is kept as `.bak` beside it.
     """
     target = Path(os.path.realpath(path))
     before = target.stat() if target.exists() else None

@@ -1,4 +1,7 @@
-"""What the engines say about a shop. Each stage has a class of answers; all ask their engines through one memory."""
+"""What the engines say about a shop.
+
+Each stage has a class of answers; all ask their engines through one memory.
+"""
 
 from __future__ import annotations
 

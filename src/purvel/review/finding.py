@@ -43,7 +43,9 @@ class Basis:
 
 @dataclass(frozen=True, slots=True)
 class Where:
-    """The place on the plan: ids of what is concerned, a point if there is one, the id of the gate choice in which it shows."""
+    """The place on the plan: ids of what is concerned, a point if there is one, the id of the gate choice in
+    which it shows.
+    """
 
     items: tuple[str, ...] = ()
     point: tuple[float, float] | None = None
@@ -52,7 +54,8 @@ class Where:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """One finding. `about` are the ids of what it speaks of, a gate choice among them; `figures` holds its numbers in SI.
+    """One finding. `about` are the ids of what it speaks of, a gate choice among them; `figures` holds its
+    numbers in SI.
 
     A rule says all but `stage` and `scene`, which the review adds.
     """

@@ -17,8 +17,9 @@ Arguments = tuple[tuple[Any, ...], dict[str, Any]]
 class Memory:
     """The last answers of every engine. One memory serves the review, the hand and the remedies.
 
-    Arguments are compared with `==`, for which being the very same object is the short cut; what holds arrays has
-    no `==` of its own and so is compared by identity. The lock is held while looking up, never while computing.
+    Arguments are compared with `==`, for which being the very same object is the short cut; what holds arrays
+    has no `==` of its own and so is compared by identity. The lock is held while looking up, never while
+    computing.
     """
 
     def __init__(self, below: Memory | None = None) -> None:
@@ -51,5 +52,7 @@ class Memory:
         return known
 
     def scratch(self) -> Memory:
-        """A memory that knows all that this one knows, and keeps what it learns to itself: for trying many changes."""
+        """A memory that knows all that this one knows, and keeps what it learns to itself: for trying many
+        changes.
+        """
         return Memory(self)

@@ -1,4 +1,6 @@
-"""The search for a nudge: the smallest shift or turn of a thing that makes a finding better and nothing else worse."""
+"""The search for a nudge: the smallest shift or turn of a thing that makes a finding better and nothing else
+worse.
+"""
 
 from collections.abc import Iterator, Sequence
 from math import cos, radians, sin
@@ -21,7 +23,9 @@ Place = tuple[float, float, float]  # x, y [m], angle [deg]
 
 
 def nudges(finding: Finding, answers: Answers, say: Figures, rules: Sequence[Rule]) -> Iterator[Candidate]:
-    """The smallest shift of a movable thing that clears the finding of one of these rules, for each thing concerned."""
+    """The smallest shift of a movable thing that clears the finding of one of these rules, for each thing
+    concerned.
+    """
     for item in finding.where.items:
         thing = answers.shop.thing(item)
         if thing is None or thing.settled:
@@ -63,7 +67,7 @@ def _shift_words(dx: float, dy: float, say: Figures) -> str:
 def _smallest_shift(
     finding: Finding, answers: Answers, thing: Thing, say: Figures, rules: Sequence[Rule]
 ) -> Place | None:
-    """Tries places of growing cost; the first where the finding is better and nothing in the stage got worse."""
+    """Tries places of growing cost; the first where the finding is better and nothing got worse."""
     memory = answers.memory.scratch()
     rule = next((rule for rule in rules if any(same(other, finding) for other in rule(answers, say))), None)
     if rule is None:  # the shop has changed since
@@ -92,7 +96,9 @@ def collides(trial: Answers, thing: Thing) -> bool:
 
 
 def _places(thing: Thing) -> list[Place]:
-    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it turned."""
+    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it
+    turned.
+    """
     found: list[tuple[float, Place]] = []
     for turn, cost in _TURN_COST.items():
         for ring in range(0 if turn else 1, _RINGS + 1, 4 if turn else 1):

@@ -29,7 +29,10 @@ def scene_name(shop: Shop, scene: str | None) -> str:
 
 
 def scene_called(shop: Shop, name: str) -> str | None:
-    """The id of the scene that goes by a name or an id; None for the shop as drawn. Raises KeyError where there is none."""
+    """The id of the scene that goes by a name or an id; None for the shop as drawn.
+
+    Raises KeyError where there is none.
+    """
     if name == AS_DRAWN:
         return None
     for scene in shop.scenes:

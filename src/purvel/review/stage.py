@@ -48,9 +48,10 @@ def no_tables(_: Answers, __: Figures) -> Iterable[Table]:
 class Stage:
     """One stage: its key, its title on the rail, the question that its screen answers, and what it brings.
 
-    `applies` says whether there is anything to check yet; `rules` yield its findings then. `searches` are its long answers, which follow behind the review. `remedies` propose
-    changes for a rule's finding, and `progress` tells for a rule whether one of the same grade is much better.
-    `report` is its share of the JSON report, merged at the top; `summary` and `tables` are printed.
+    `applies` says whether there is anything to check yet; `rules` yield its findings then. `searches` are its
+    long answers, which follow behind the review. `remedies` propose changes for a rule's finding, and
+    `progress` tells for a rule whether one of the same grade is much better. `report` is its share of the
+    JSON report, merged at the top; `summary` and `tables` are printed.
     """
 
     key: str

@@ -1,7 +1,7 @@
 """Remedies: changes that would help a finding.
 
-Each is tried on the shop first; only those that lower the finding's grade or leave it gone are offered. This is the
-one place where what stages propose meets the stages themselves.
+Each is tried on the shop first; only those that lower the finding's grade or leave it gone are offered. This
+is the one place where what stages propose meets the stages themselves.
 """
 
 from collections.abc import Iterable
@@ -20,7 +20,10 @@ MOST = 3  # remedies offered for one finding
 
 
 def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
-    """Up to three remedies that were tried and help. Empty for what already holds and for rules that know none."""
+    """Up to three remedies that were tried and help.
+
+    Empty for what already holds and for rules that know none.
+    """
     proposer = stage_of(finding.stage).remedies.get(finding.rule)
     if proposer is None or finding.grade == Grade.GOOD:
         return ()

@@ -1,4 +1,7 @@
-"""Attachments: files that go with the shop, such as logs and other arrangements. Their bytes lie beside the document."""
+"""Attachments: files that go with the shop, such as logs and other arrangements.
+
+Their bytes lie beside the document.
+"""
 
 from dataclasses import dataclass
 from typing import Annotated, Literal

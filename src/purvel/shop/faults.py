@@ -1,4 +1,6 @@
-"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is not there."""
+"""What is wrong inside a document that each field alone cannot show: ids used twice, references to what is
+not there.
+"""
 
 import itertools
 from collections import Counter

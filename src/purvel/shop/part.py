@@ -14,8 +14,8 @@ T = TypeVar("T")
 class Ref(Generic[T]):
     """What an item of a part refers to: items of the part `to`, by their ids.
 
-    `drop` is the item without one of those ids, or None where it cannot be without and goes too. `says` is what a
-    fault says between the item and the id. Only targets that `fits` holds for will do.
+    `drop` is the item without one of those ids, or None where it cannot be without and goes too. `says` is
+    what a fault says between the item and the id. Only targets that `fits` holds for will do.
     """
 
     to: str
@@ -29,7 +29,8 @@ class Ref(Generic[T]):
 class Part(Generic[T]):
     """One collection: how it is read and written, how its items are told apart and named, what they refer to.
 
-    `unique` names the group within which an id may stand once; empty for items that only their owner tells apart.
+    `unique` names the group within which an id may stand once; empty for items that only their owner tells
+    apart.
     """
 
     key: str

@@ -1,7 +1,7 @@
 """The table of parts: every collection of the document, declared once.
 
-What a part says of itself here is all that ids, lookup, names in sentences, taking away with what hangs on it,
-faults and picking go by. A new collection is one entry in `PARTS`.
+What a part says of itself here is all that ids, lookup, names in sentences, taking away with what hangs on
+it, faults and picking go by. A new collection is one entry in `PARTS`.
 """
 
 from collections.abc import Callable, Iterator
@@ -290,7 +290,9 @@ def part_of(item: object) -> Part[Any]:
 
 
 def lost(shop: Shop) -> Iterator[tuple[Part[Any], Any, Ref[Any], str]]:
-    """What is referred to and is not there: the part, the item of it that refers, how, and the id that is missing."""
+    """What is referred to and is not there: the part, the item of it that refers, how, and the id that is
+    missing.
+    """
     for part in PARTS:
         for ref in part.refs:
             known = _there(shop, ref)
@@ -306,7 +308,7 @@ def _there(shop: Shop, ref: Ref[Any]) -> set[str]:
 
 
 def without_lost(shop: Shop) -> Shop:
-    """The shop with every reference to what is not there dropped, and what cannot be without it gone as well."""
+    """The shop without references to what is not there, and without what cannot do without them."""
     while True:
         after = shop
         for part in PARTS:

@@ -56,8 +56,8 @@ class Fixture:
     """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above
     the floor.
 
-    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body; while it is
-    `taken` the car stands in it.
+    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body; while it
+    is `taken` the car stands in it.
     """
 
     id: Id

@@ -1,4 +1,7 @@
-"""Scenes: other states of the same shop. In a scene movable things stand elsewhere, doors are open, the car is in."""
+"""Scenes: other states of the same shop.
+
+In a scene movable things stand elsewhere, doors are open, the car is in.
+"""
 
 from dataclasses import dataclass
 from typing import Annotated, Literal
@@ -13,7 +16,9 @@ State = Literal["set up", "folded", "put away"]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pose:
-    """Where one movable thing stands in a scene: the middle of its unfolded footprint, and whether it is folded or put away."""
+    """Where one movable thing stands in a scene: the middle of its unfolded footprint, and whether it is
+    folded or put away.
+    """
 
     thing: Id
     x: Coordinate = 0.0
@@ -26,7 +31,8 @@ class Pose:
 class Scene:
     """A named state of the shop. What has no pose in it stands as drawn.
 
-    `opened` are the openings that stand open, all others are shut; `parked` the parking bays that a car stands in.
+    `opened` are the openings that stand open, all others are shut; `parked` the parking bays that a car
+    stands in.
     """
 
     id: Id

@@ -87,8 +87,8 @@ def _back(thing: Thing, folded_depth: float) -> tuple[float, float]:
 def carried_back(shop: Shop, scene_id: str | None, before: Shop, after: Shop) -> Shop:
     """The document after an edit that was made to the shop as it stood in a scene.
 
-    What moved of movable things, doors and bays is kept in the scene; all other changes are made in the document, and
-    what the scene hid stays as it was.
+    What moved of movable things, doors and bays is kept in the scene; all other changes are made in the
+    document, and what the scene hid stays as it was.
     """
     scene = scene_of(shop, scene_id)
     if scene is None:
@@ -165,7 +165,9 @@ def _switched(
 
 
 def _merged(base: Any, before: Any, after: Any) -> Any:
-    """`base` with what changed from `before` to `after`: field by field, and item by item where items have ids."""
+    """`base` with what changed from `before` to `after`: field by field, and item by item where items have
+    ids.
+    """
     if after is before or after == before:
         return base
     if is_dataclass(after) and type(after) is type(before) is type(base):

@@ -96,7 +96,7 @@ class Filter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Separator:
-    """A cyclone, bucket or drum ahead of the filter; its loss is on the velocity pressure in its own inlet."""
+    """A cyclone, bucket or drum ahead of the filter; its loss is on the velocity pressure in its inlet."""
 
     kind: Literal["cyclone", "bucket", "drum"]
     inlet_diameter: Diameter
@@ -133,10 +133,9 @@ class Thing:
     """One thing with its pose: the middle of its footprint at (x, y), turned by `angle`, its base `z` above
     the floor.
 
-    Width runs along its own x, depth along its own y. `folded_depth` is what is left of the
-    depth when it folds against its back, None where it does not; `hung` things are taken off their wall. `settled`
-    things have been lived with; the others are
-    on trial.
+    Width runs along its own x, depth along its own y. `folded_depth` is what is left of the depth when it
+    folds against its back, None where it does not; `hung` things are taken off their wall. `settled` things
+    have been lived with; the others are on trial.
     """
 
     id: Id

@@ -107,7 +107,7 @@ def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, floa
 
 
 def standing_clashes(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
-    """Where the floor that a worker needs is taken: by another thing, a fixture, or a wall (second id empty)."""
+    """Where a worker's floor is taken: by another thing, a fixture, or a wall (second id empty)."""
     workers = [thing for thing in things if thing.stand is not None]
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     if not workers:

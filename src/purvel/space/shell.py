@@ -1,4 +1,7 @@
-"""The shell of a room, worked out once: the tape walk, the walls, the floor, the ceiling over it. Every engine of space takes it."""
+"""The shell of a room, worked out once: the tape walk, the walls, the floor, the ceiling over it.
+
+Every engine of space takes it.
+"""
 
 from __future__ import annotations
 

@@ -41,7 +41,9 @@ class Inspector(QWidget):
         self._about: tuple[object, ...] = ()
 
     def show_picked(self, shop: Shop, view: View) -> None:
-        """The document's values in the fields; other rows where another item, its shape or the units ask for them."""
+        """The document's values in the fields; other rows where another item, its shape or the units ask for
+        them.
+        """
         kind = type(item_of(shop, view.picked))
         about = (view.picked, kind, shop.units, self.theme.pixels)
         same = about == self._about[:4]

@@ -22,7 +22,7 @@ LONGEST_MITRE = 3.0  # wall thicknesses
 
 
 def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None = None) -> None:
-    """Floor, walls, openings, fixtures; names and the walls' lengths in a system's units where one is named."""
+    """Floor, walls, openings, fixtures; names and the walls' lengths in the units that are named."""
     palette, walls, traverse = sheet.palette, shell.sides, shell.traverse
     if traverse.corners:
         sheet.fill(traverse.corners, sheet.brush(palette.sheet), None)
@@ -74,6 +74,14 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
     sheet.fill(hole, sheet.brush(palette.sheet), None)
     for jamb in (near, far):
         sheet.line([side.at(jamb, 0), side.at(jamb, WALL)], sheet.pen(line, 2.5))
+    _leaf(sheet, one, side, line)
+    if one.is_open or one.entry:
+        _opening_words(sheet, one, side)
+
+
+def _leaf(sheet: Sheet, one: Opening, side: Side, line: str) -> None:
+    """What closes an opening, and where it goes."""
+    palette, near, far = sheet.palette, one.offset, one.offset + one.width
     if one.kind == "window":
         for depth in (0.0, WALL / 2, WALL):
             sheet.line([side.at(near, depth), side.at(far, depth)], sheet.pen(line, 1.2))
@@ -103,22 +111,25 @@ def _opening(sheet: Sheet, one: Opening, side: Side, is_picked: bool) -> None:
         sheet.fill(shadow, None, sheet.pen(palette.pencil, 1.0, dashes=(8, 4)))
         style = sheet.pen(line, 2.0, dashes=(2, 2)) if one.is_open else sheet.pen(line, 4)
         sheet.line([side.at(near, WALL / 2), side.at(far, WALL / 2)], style)
-    if one.is_open or one.entry:
-        words = [word for word, holds in (("way in", one.entry), ("open", one.is_open)) if holds]
-        spots = tuple(
-            Spot(sheet.at(*side.at((near + far) / 2, away))) for away in (WALL + 0.2, WALL + 0.45, -0.25)
+
+
+def _opening_words(sheet: Sheet, one: Opening, side: Side) -> None:
+    words = [word for word, holds in (("way in", one.entry), ("open", one.is_open)) if holds]
+    spots = tuple(
+        Spot(sheet.at(*side.at(one.offset + one.width / 2, away)))
+        for away in (WALL + 0.2, WALL + 0.45, -0.25)
+    )
+    sheet.label(
+        Label(
+            (", ".join(words),),
+            spots,
+            sheet.palette.good if one.is_open else sheet.palette.pencil,
+            factor=0.8,
+            bold=one.is_open,
+            plate=True,
+            rank=2,
         )
-        sheet.label(
-            Label(
-                (", ".join(words),),
-                spots,
-                palette.good if one.is_open else palette.pencil,
-                factor=0.8,
-                bold=one.is_open,
-                plate=True,
-                rank=2,
-            )
-        )
+    )
 
 
 def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named: bool) -> None:
@@ -127,7 +138,6 @@ def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named
     box = sheet.polygon(corners).boundingRect()
     middle = sheet.at(one.x, one.y)
     if one.kind == "parking bay":
-        name = one.name or "parking bay"
         pen = sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
         sheet.fill(corners, sheet.brush(palette.metal) if one.taken else None, pen)
         inside = [
@@ -136,7 +146,7 @@ def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named
         ]
         sheet.label(
             Label(
-                (f"{name}: taken", "taken") if one.taken else (name,),
+                ("a car stands here",) if one.taken else (one.name or "parking bay",),
                 tuple(inside),
                 palette.pencil,
                 factor=0.85,
@@ -184,12 +194,12 @@ def _flame(sheet: Sheet, c: QPointF) -> None:
 
 
 def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
-    palette, trip, walls = sheet.palette, shell.traverse, shell.sides
+    palette, traverse, walls = sheet.palette, shell.traverse, shell.sides
     for index, wall in enumerate(shell.room.walls):
         text = (
             f"{wall.id}  {format_length(wall.length, system)}{' paced' if wall.provenance == 'paced' else ''}"
         )
-        colour = palette.mend if wall.id in trip.suspects else palette.ink
+        colour = palette.mend if wall.id in traverse.suspects else palette.ink
         if wall.id in walls:
             side = walls[wall.id]
             away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
@@ -200,13 +210,13 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
             )
             sheet.label(Label((text,), spots, colour, factor=0.87, bold=True, rank=0))
         else:
-            a, b = trip.raw[index], trip.raw[index + 1]
+            a, b = traverse.raw[index], traverse.raw[index + 1]
             sheet.text(sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), text, colour, bold=True, plate=True)
-    if not trip.corners and len(trip.raw) > 2:
-        a, b = trip.raw[-1], trip.raw[0]
+    if not traverse.corners and len(traverse.raw) > 2:
+        a, b = traverse.raw[-1], traverse.raw[0]
         sheet.text(
             sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2),
-            f"{Figures(system).length(trip.gap_length)} still open",
+            f"{Figures(system).length(traverse.gap_length)} still open",
             palette.mend,
             bold=True,
             plate=True,

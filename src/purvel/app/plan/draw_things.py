@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -107,7 +108,7 @@ def _feed_arrow(sheet: Sheet, thing: Thing) -> None:
 
 
 def _name(sheet: Sheet, thing: Thing, box: QRectF, is_picked: bool) -> None:
-    """The name inside the body where it fits, else beside it; in two lines or upwards where that fits better."""
+    """The name inside the body where it fits, else beside it; in two lines or upwards where that fits."""
     name = thing.name or thing.id
     texts = [name]
     words = name.split(" ")
@@ -180,8 +181,8 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         if own is not None
         else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
     )
+    text = Figures(shop.units).length(one.longest_board)
     if not strong:
-        text = Figures(shop.units).length(one.longest_board)
         spots = around(box, *sheet.size_of(text, 0.8, bold=True))
         sheet.label(
             Label(
@@ -189,6 +190,18 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
             )
         )
         return
+    _picked_lane(sheet, one, shop, along, colour)
+    text = f"longest board {text}"
+    spots = around(box, *sheet.size_of(text, 1.0, bold=True))
+    sheet.label(Label((text,), spots, colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
+
+
+def _picked_lane(
+    sheet: Sheet, one: Lane, shop: Shop, along: Callable[[float, float], Point], colour: str
+) -> None:
+    """The board that fits, what stops it on either side, and how far the free runs reach."""
+    palette, half = sheet.palette, one.width / 2
+    reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
     for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
         if run.stopped_by is not None:
             sheet.line([along(distance, -half - 0.06), along(distance, half + 0.06)], sheet.pen(colour, 5))
@@ -200,25 +213,12 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
         _run_length(
             sheet,
-            [sheet.at(*along(sign * reach * share)) for share in (0.7, 0.85, 0.5)],
+            [sheet.at(*along(sign * reach * share, 0.0)) for share in (0.7, 0.85, 0.5)],
             run,
             word,
             shop,
             colour,
         )
-    text = f"longest board {Figures(shop.units).length(one.longest_board)}"
-    sheet.label(
-        Label(
-            (text,),
-            around(box, *sheet.size_of(text, 1.0, bold=True)),
-            colour,
-            factor=1.0,
-            bold=True,
-            plate=True,
-            rank=0,
-            owner=one.thing,
-        )
-    )
 
 
 def _run_length(
@@ -242,7 +242,7 @@ def _run_length(
 def distances(
     sheet: Sheet, shell: Shell, system: System, item: Thing | Fixture, wanted: str | None = None
 ) -> None:
-    """The distances to the two nearest walls that are not parallel; the one to the `wanted` wall stands out."""
+    """The distances to the two nearest walls that are not parallel; that to the `wanted` wall stands out."""
     for wall, distance, on_thing, on_wall in wall_distances(item, shell):
         if distance > 0.005:
             colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil

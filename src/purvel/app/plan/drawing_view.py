@@ -1,7 +1,7 @@
 """A drawing that can be panned, zoomed and taken hold of: what the plan and its siblings share.
 
-A sibling says what there is to fit, draws it, and tells what lies under a point; scale, lettering, picking, dragging
-and the keys that move the paper are here.
+A sibling says what there is to fit, draws it, and tells what lies under a point; scale, lettering, picking,
+dragging and the keys that move the paper are here.
 """
 
 from __future__ import annotations

@@ -1,4 +1,4 @@
-"""The plan in the middle of the window: shows what the stage draws, takes the hand's drags, keys and clicks."""
+"""The plan in the middle of the window: shows what the stage draws, takes drags, keys and clicks."""
 
 from __future__ import annotations
 

@@ -19,7 +19,7 @@ class ExportError(Exception):
 
 
 def write(shop: Shop, path: Path, scene: str | None = None) -> None:
-    """Writes the shop, as it stands in a scene, as the kind of sheet that `path` names; whole or not at all."""
+    """Writes the shop as it stands in a scene, as the sheet that `path` names; whole or not at all."""
     ending = path.suffix.lower()
     if not path.parent.is_dir():
         raise ExportError(f"There is no folder {path.parent} to write into.")

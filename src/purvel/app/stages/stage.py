@@ -39,7 +39,9 @@ class Stage(QObject):
         self._built_for: tuple[object, ...] = ()
 
     def show(self, shop: Shop, review: Review, view: View) -> None:
-        """Shows a shop as it is now, the latest review, which may be of an earlier one, and what is looked at."""
+        """Shows a shop as it is now, the latest review, which may be of an earlier one, and what is looked
+        at.
+        """
         self.shop, self.review, self.view = shop, review, view
         wanted = (shop.units, self.theme.pixels, self.theme.palette)
         if wanted != self._built_for:

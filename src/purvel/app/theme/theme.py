@@ -1,4 +1,4 @@
-"""The theme: paper and text size, with one signal that tells of a change; and the style sheet made from them."""
+"""The theme: paper and text size, with one signal of change; and the style sheet made from them."""
 
 from __future__ import annotations
 

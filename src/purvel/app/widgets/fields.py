@@ -42,7 +42,7 @@ T = TypeVar("T")
 
 
 class Line(QLineEdit):
-    """A line of text that takes back typing only while there is some: otherwise undo and redo are the shop's."""
+    """A line of text that takes back typing only while there is some: else undo and redo are the shop's."""
 
     def event(self, event: QEvent) -> bool:
         if event.type() == QEvent.Type.ShortcutOverride and isinstance(event, QKeyEvent):

@@ -18,7 +18,10 @@ from purvel.review.finding import Key
 
 
 class FindingsPanel(QWidget):
-    """All cards of a stage. Opening one picks its place on the plan, shows its choice of gates, and asks for its remedies."""
+    """All cards of a stage.
+
+    Opening one picks its place on the plan, shows its choice of gates, and asks for its remedies.
+    """
 
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__()
@@ -33,7 +36,7 @@ class FindingsPanel(QWidget):
         reviews.tried.connect(self._show_remedies)
 
     def show_findings(self, review: Review, view: View) -> None:
-        """Makes the cards anew if anything in them changed; the list stays still while a remedy is looked at."""
+        """Makes the cards anew if anything in them changed; the list is still while a remedy is shown."""
         if self.workspace.is_previewing:
             return
         findings = review.of(view.stage)

@@ -45,7 +45,7 @@ class Notice(QFrame):
         self._show()
 
     def say(self, sentence: str) -> None:
-        """Shows a sentence; an empty one takes the last away, but never a question that waits for its answer."""
+        """Shows a sentence; an empty one takes the last away, but no question that waits."""
         if sentence or not self.waits:
             self.ask(sentence, ())
 

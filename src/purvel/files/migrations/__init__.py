@@ -1,7 +1,7 @@
 """How documents of older versions become today's: one step a file, from version n to n + 1.
 
-A step takes what it knows and leaves the rest alone: what is wrong in an old file is said by the reader, in the same
-words as in a new one.
+A step takes what it knows and leaves the rest alone: what is wrong in an old file is said by the reader, in
+the same words as in a new one.
 """
 
 from collections.abc import Callable

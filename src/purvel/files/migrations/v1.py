@@ -1,6 +1,7 @@
 """Version 1 to 2: the field's own words, and work at a thing that is gone is work at no thing.
 
-`how` a length was got is its `provenance`; the `spells` of a session are its `work`. Scenes and attachments are new.
+`how` a length was got is its `provenance`; the `spells` of a session are its `work`. Scenes and attachments
+are new.
 """
 
 from typing import Any

@@ -7,7 +7,8 @@ from purvel.catalogue import limits
 from purvel.review.air.answers import AirAnswers
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
-from purvel.roomair.day import BANDS, Day
+from purvel.roomair.day import BANDS, Course, Day, Stretch
+from purvel.shop import Air, WorkInterval
 
 
 def report(answers: Answers) -> dict[str, Any]:
@@ -37,16 +38,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         ],
         "outdoors": air.outdoors,
         "penetration": air.penetration,
-        "work": [
-            {
-                "id": one.id,
-                "start": one.start,
-                "minutes": one.minutes,
-                "emission": list(one.emission),
-                "capture": list(one.capture),
-            }
-            for one in air.session.work
-        ],
+        "work": [_work(one) for one in air.session.work],
         "sizes": [
             {
                 "name": s.name,
@@ -58,30 +50,42 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
             }
             for s in day.sizes
         ],
-        "stretches": [
-            {
-                "start": one.start,
-                "end": one.end,
-                "cleaner_on": one.cleaner_on,
-                "air_changes": one.air_changes,
-                "spells": list(one.intervals),
-                "removal": list(one.removal),
-                "released": {band: list(one.released[band]) for band in BANDS},
-            }
-            for one in day.stretches
-        ],
-        "bands": {
-            band: {
-                "peak": course.peak,
-                "peak_at": course.peak_at,
-                "mean": course.mean,
-                "average_8h": course.average_8h,
-                "respirable_average_8h": course.respirable_average_8h,
-                "clear_after": course.clear_after,
-                "share_of_limit": course.average_8h / limits()[air.limit].value,
-            }
-            for band, course in day.courses.items()
-        },
+        "stretches": [_stretch(one) for one in day.stretches],
+        "bands": {band: _course(course, air) for band, course in day.courses.items()},
+    }
+
+
+def _work(one: WorkInterval) -> dict[str, Any]:
+    return {
+        "id": one.id,
+        "start": one.start,
+        "minutes": one.minutes,
+        "emission": list(one.emission),
+        "capture": list(one.capture),
+    }
+
+
+def _stretch(one: Stretch) -> dict[str, Any]:
+    return {
+        "start": one.start,
+        "end": one.end,
+        "cleaner_on": one.cleaner_on,
+        "air_changes": one.air_changes,
+        "spells": list(one.intervals),
+        "removal": list(one.removal),
+        "released": {band: list(one.released[band]) for band in BANDS},
+    }
+
+
+def _course(course: Course, air: Air) -> dict[str, Any]:
+    return {
+        "peak": course.peak,
+        "peak_at": course.peak_at,
+        "mean": course.mean,
+        "average_8h": course.average_8h,
+        "respirable_average_8h": course.respirable_average_8h,
+        "clear_after": course.clear_after,
+        "share_of_limit": course.average_8h / limits()[air.limit].value,
     }
 
 

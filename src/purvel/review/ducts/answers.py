@@ -22,7 +22,9 @@ ChipState = Literal["idle", "moving", "slow", "settling"]
 
 @dataclass(frozen=True, slots=True)
 class GateChoice:
-    """Gates that are open together: the user's own gate set by its id, or one that stands for a hood alone or for all."""
+    """Gates that are open together: the user's own gate set by its id, or one that stands for a hood alone or
+    for all.
+    """
 
     id: str
     name: str
@@ -74,7 +76,9 @@ class DuctAnswers:
 
 
 def gate_choices(shop: Shop, layout: Layout) -> list[GateChoice]:
-    """The choices to check: those that the user named, then each hood alone that is not among them; all open where there are no gates."""
+    """The choices to check: those that the user named, then each hood alone that is not among them; all open
+    where there are no gates.
+    """
     here = {gate for segment in layout.segments for gate in segment.gates}
     names = _set_names(shop)
     choices = [

@@ -1,4 +1,6 @@
-"""Rules of ducts as they are drawn, before any air moves: what leads nowhere, hangs in a door, or lets go in a scene."""
+"""Rules of ducts as they are drawn, before any air moves: what leads nowhere, hangs in a door, or lets go in
+a scene.
+"""
 
 from __future__ import annotations
 

@@ -3,8 +3,9 @@
 from collections.abc import Iterator
 from typing import Any
 
-from purvel.airflow.flows import NetworkResult
+from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
 from purvel.airflow.parts import parts
+from purvel.airflow.segments import Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers, chip_state
@@ -51,31 +52,32 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
             if source.separator
             else None
         ),
-        "segments": [
-            {
-                "id": one.id,
-                "run": one.run,
-                "downstream": layout.segments[one.downstream].id if one.downstream >= 0 else None,
-                "role": one.role,
-                "length": one.length,
-                "diameter": one.diameter,
-                "roughness": one.roughness,
-                "friction_multiplier": one.multiplier,
-                "joins_at_angle": one.angle if one.is_branch else None,
-                "fittings": [
-                    {
-                        "name": part.name,
-                        "loss_coefficient": part.loss,
-                        "on_diameter": part.section,
-                        "coefficient_there": part.loss_there,
-                    }
-                    for part in one.fittings
-                ],
-                "gates": list(one.gates),
-            }
-            for one in layout.segments
-        ],
+        "segments": [_segment(layout, one) for one in layout.segments],
         "gate_sets": [_gate_set(answers, network, which) for which in range(len(network.sets))],
+    }
+
+
+def _segment(layout: Layout, one: Segment) -> dict[str, Any]:
+    return {
+        "id": one.id,
+        "run": one.run,
+        "downstream": layout.segments[one.downstream].id if one.downstream >= 0 else None,
+        "role": one.role,
+        "length": one.length,
+        "diameter": one.diameter,
+        "roughness": one.roughness,
+        "friction_multiplier": one.multiplier,
+        "joins_at_angle": one.angle if one.is_branch else None,
+        "fittings": [
+            {
+                "name": part.name,
+                "loss_coefficient": part.loss,
+                "on_diameter": part.section,
+                "coefficient_there": part.loss_there,
+            }
+            for part in one.fittings
+        ],
+        "gates": list(one.gates),
     }
 
 
@@ -94,51 +96,57 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
         "discharge_loss": one.discharge_loss,
         "duct_suction": one.duct_suction,
         "segments": [
-            {
-                "id": segment.id,
-                "length": segment.length,
-                "diameter": segment.diameter,
-                "roughness": segment.roughness,
-                "flow": flow.flow,
-                "speed": flow.speed,
-                "velocity_pressure": flow.velocity_pressure,
-                "reynolds": flow.reynolds,
-                "friction_factor": flow.friction_factor,
-                "friction_multiplier": segment.multiplier,
-                "loss_coefficient": flow.fittings + flow.shut_gate + flow.junction,
-                "of_which_fittings": flow.fittings,
-                "of_which_shut_gates": flow.shut_gate,
-                "of_which_junction": flow.junction,
-                "pressure_loss": flow.loss,
-                "total_pressure": flow.total_pressure,
-                "static_pressure": flow.static_pressure,
-                "chips": chip_state(layout, one, index),
-            }
+            _solved_segment(layout, one, index, segment, flow)
             for index, (segment, flow) in enumerate(zip(layout.segments, one.segments))
         ],
         "hoods": [
-            {
-                "thing": hood.thing,
-                "port": hood.port,
-                "open": hood.is_open,
-                "path": [layout.segments[i].id for i in layout.way(hood.segment)],
-                "flow": hood.flow,
-                "flow_range": (
-                    list(spread)
-                    if (spread := network.ranges[which][column] if network.ranges else None)
-                    else None
-                ),
-                "port_diameter": end.diameter,
-                "port_speed": hood.port_speed,
-                "entry_coefficient": end.entry_loss,
-                "entry_loss": hood.entry_loss,
-                "static_suction": hood.static_suction,
-                "chips_flow": end.chips_flow,
-                "fine_flow": end.fine_flow,
-            }
+            _hood(layout, hood, end, network.ranges[which][column] if network.ranges else None)
             for column, hood in enumerate(one.hoods)
             if (end := layout.segments[hood.segment].hood) is not None
         ],
+    }
+
+
+def _solved_segment(
+    layout: Layout, flows: GateSetFlow, index: int, segment: Segment, flow: SegmentFlow
+) -> dict[str, Any]:
+    return {
+        "id": segment.id,
+        "length": segment.length,
+        "diameter": segment.diameter,
+        "roughness": segment.roughness,
+        "flow": flow.flow,
+        "speed": flow.speed,
+        "velocity_pressure": flow.velocity_pressure,
+        "reynolds": flow.reynolds,
+        "friction_factor": flow.friction_factor,
+        "friction_multiplier": segment.multiplier,
+        "loss_coefficient": flow.fittings + flow.shut_gate + flow.junction,
+        "of_which_fittings": flow.fittings,
+        "of_which_shut_gates": flow.shut_gate,
+        "of_which_junction": flow.junction,
+        "pressure_loss": flow.loss,
+        "total_pressure": flow.total_pressure,
+        "static_pressure": flow.static_pressure,
+        "chips": chip_state(layout, flows, index),
+    }
+
+
+def _hood(layout: Layout, hood: HoodFlow, end: Hood, spread: tuple[float, float] | None) -> dict[str, Any]:
+    return {
+        "thing": hood.thing,
+        "port": hood.port,
+        "open": hood.is_open,
+        "path": [layout.segments[i].id for i in layout.way(hood.segment)],
+        "flow": hood.flow,
+        "flow_range": list(spread) if spread else None,
+        "port_diameter": end.diameter,
+        "port_speed": hood.port_speed,
+        "entry_coefficient": end.entry_loss,
+        "entry_loss": hood.entry_loss,
+        "static_suction": hood.static_suction,
+        "chips_flow": end.chips_flow,
+        "fine_flow": end.fine_flow,
     }
 
 

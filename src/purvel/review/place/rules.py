@@ -12,16 +12,16 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import bay, doors, panels
+from purvel.review.place.ways import aisles
 from purvel.review.stage import Rule
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
-from purvel.space.aisles import ONE_PERSON, SQUEEZE
 from purvel.space.clearances import (
     Clash,
     polygon,
 )
 from purvel.space.ground import rectangle, standing_zone
-from purvel.space.lanes import Lane
+from purvel.space.lanes import FreeRun, Lane
 
 SUPPORT_REACH = 0.30  # m: a table within this of the out side is there to carry the board [trade practice]
 SUPPORT_STEP = 0.03  # m: beyond this it is another table, not a support that is out of level
@@ -92,13 +92,9 @@ def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 def _lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
     for one in answers.of(PlaceAnswers).lanes.values():
-        stock = answers.shop.stock
         thing = answers.shop.thing(one.thing)
         assert thing is not None
-        stock = thing.stock or stock
-        name = thing.name or thing.id
         tight = one.into if one.into.length <= one.out.length else one.out
-        side = "in front of" if tight is one.into else "behind"
         why = (
             f"Free run {say.length(one.into.length)} in ({_stopper(answers, one.into.stopped_by)}) and"
             f" {say.length(one.out.length)} out ({_stopper(answers, one.out.stopped_by)}), for a strip"
@@ -120,27 +116,35 @@ def _lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
         where = Where(
             tuple(i for i in (one.thing, tight.stopped_by[1] if tight.stopped_by else "") if i), one.origin
         )
-        if one.fits:
-            sentence = (
-                f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
-                f" {say.length(one.stock_length)}."
-            )
-            yield Finding("lane", Grade.GOOD, (one.thing,), sentence, why, _basis(thing), where, figures)
-            continue
-        grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
-        stopper = f"{_stopper(answers, tight.stopped_by)} {side} the cutter"
-        if one.longest_board < SHORTEST:
-            sentence = (
-                f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and"
-                f" {say.length(one.hand_room)} are kept for hands."
-            )
-        else:
-            boards = (
-                f"{name} takes boards only up to {say.length(one.longest_board)}, yours are"
-                f" {say.length(one.stock_length)}"
-            )
-            sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
+        grade, sentence = _lane_verdict(answers, one, thing, tight, say)
         yield Finding("lane", grade, (one.thing,), sentence, why, _basis(thing), where, figures)
+
+
+def _lane_verdict(
+    answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures
+) -> tuple[Grade, str]:
+    name = thing.name or thing.id
+    side = "in front of" if tight is one.into else "behind"
+    if one.fits:
+        sentence = (
+            f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
+            f" {say.length(one.stock_length)}."
+        )
+        return Grade.GOOD, sentence
+    grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
+    stopper = f"{_stopper(answers, tight.stopped_by)} {side} the cutter"
+    if one.longest_board < SHORTEST:
+        sentence = (
+            f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and"
+            f" {say.length(one.hand_room)} are kept for hands."
+        )
+    else:
+        boards = (
+            f"{name} takes boards only up to {say.length(one.longest_board)}, yours are"
+            f" {say.length(one.stock_length)}"
+        )
+        sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
+    return grade, sentence
 
 
 def _stopper(answers: Answers, stopped_by: tuple[str, str] | None) -> str:
@@ -172,42 +176,32 @@ def _supports(answers: Answers, say: Figures) -> Iterator[Finding]:
                 continue
             if polygon(other).intersection(strip).area < 1e-4:
                 continue
-            basis = Basis("trade practice", "An outfeed lies level with the table or up to 3 mm lower.")
-            figures = {"step": step}
-            where = Where((other.id, thing.id))
-            about = (thing.id, other.id)
-            if step > 1e-4:
-                sentence = (
-                    f"{other.name} stands {say.length(step)} proud of the table of {thing.name}: boards will"
-                    " catch on it."
-                )
-                why = (
-                    f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
-                    f" {say.length(one.low)}. Trim or lower it by {say.length(step + 0.002)}."
-                )
-                yield Finding("support-level", Grade.MEND, about, sentence, why, basis, where, figures)
-            elif step < -LEVEL - 1e-6:
-                sentence = (
-                    f"{other.name} lies {say.length(-step)} below the table of {thing.name}: long boards will"
-                    " tip."
-                )
-                why = (
-                    f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
-                    f" {say.length(one.low)}. Shim it up by {say.length(-step)}."
-                )
-                yield Finding("support-level", Grade.WATCH, about, sentence, why, basis, where, figures)
-            else:
-                sentence = f"{other.name} carries the board behind {thing.name}."
-                yield Finding(
-                    "support-level",
-                    Grade.GOOD,
-                    about,
-                    sentence,
-                    f"{say.length(-step)} below the table.",
-                    basis,
-                    where,
-                    figures,
-                )
+            yield _support(thing, other, step, say)
+
+
+def _support(thing: Thing, other: Thing, step: float, say: Figures) -> Finding:
+    """What a table behind a machine does to the board; `step` is how much higher it stands [m]."""
+    basis = Basis("trade practice", "An outfeed lies level with the table or up to 3 mm lower.")
+    tops = (
+        f"Its top is at {say.length(other.z + other.height)}, the machine's table at"
+        f" {say.length(other.z + other.height - step)}."
+    )
+    if step > 1e-4:
+        grade = Grade.MEND
+        sentence = f"{other.name} stands {say.length(step)} proud of the table of {thing.name}: boards will catch on it."
+        why = f"{tops} Trim or lower it by {say.length(step + 0.002)}."
+    elif step < -LEVEL - 1e-6:
+        grade = Grade.WATCH
+        sentence = (
+            f"{other.name} lies {say.length(-step)} below the table of {thing.name}: long boards will tip."
+        )
+        why = f"{tops} Shim it up by {say.length(-step)}."
+    else:
+        grade = Grade.GOOD
+        sentence = f"{other.name} carries the board behind {thing.name}."
+        why = f"{say.length(-step)} below the table."
+    about, where = (thing.id, other.id), Where((other.id, thing.id))
+    return Finding("support-level", grade, about, sentence, why, basis, where, {"step": step})
 
 
 def _strip(one: Lane, length: float, *, ahead: bool) -> shapely.Polygon:
@@ -247,68 +241,6 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
         )
 
 
-def _aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
-    basis = Basis("trade practice", "0.61 m (24 in) is a squeeze, 0.91 m (36 in) one person walking.")
-    narrow = [one for one in answers.of(PlaceAnswers).aisles if one.width < ONE_PERSON]
-    for one in narrow:
-        name = name_of(answers.shop, one.thing)
-        why = (
-            f"The widest disc that rolls from the way in to where you stand at {name} is"
-            f" {say.length(one.width)} across (good to {say.length(one.error)})."
-        )
-        where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
-        if one.width >= SQUEEZE:
-            continue
-        if one.width < 0.25:
-            yield Finding(
-                "aisle",
-                Grade.STOP,
-                (one.thing,),
-                f"Nobody gets to {name} from the way in.",
-                why,
-                basis,
-                where,
-                figures,
-            )
-        else:
-            sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
-            yield Finding("aisle", Grade.MEND, (one.thing,), sentence, why, basis, where, figures)
-    tight = [one for one in narrow if one.width >= SQUEEZE]
-    if tight:
-        least = min(tight, key=lambda one: one.width)
-        names = ", ".join(name_of(answers.shop, one.thing) for one in tight)
-        sentence = (
-            f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is"
-            f" {say.length(least.width)}."
-        )
-        why = (
-            "Measured by the widest disc that rolls there from the way in, good to"
-            f" {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
-        )
-        where = Where(tuple(one.thing for one in tight), least.narrowest)
-        yield Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})
-    if answers.of(PlaceAnswers).aisles and not narrow:
-        least = min(answers.of(PlaceAnswers).aisles, key=lambda one: one.width)
-        sentence = (
-            f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to"
-            f" {name_of(answers.shop, least.thing)}."
-        )
-        why = (
-            f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is"
-            " wanted."
-        )
-        yield Finding(
-            "aisle",
-            Grade.GOOD,
-            (),
-            sentence,
-            why,
-            basis,
-            Where((least.thing,), least.narrowest),
-            {"width": least.width},
-        )
-
-
 def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
     for one in answers.of(PlaceAnswers).lanes.values():
         saw = answers.shop.thing(one.thing)
@@ -336,7 +268,7 @@ def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 QUICK: tuple[Rule, ...] = (_bodies, _lanes, _supports, _standing, doors, panels, bay, _kickback)
 """All but the aisles, whose search is slow: for trying many places in a row."""
-RULES: tuple[Rule, ...] = (*QUICK, _aisles)
+RULES: tuple[Rule, ...] = (*QUICK, aisles)
 
 
 def quick_findings(answers: Answers, say: Figures) -> list[Finding]:

@@ -1,14 +1,15 @@
 """Rules of the room: does the tape walk close, do openings fit, is there a way in, is there a flame."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Rule
+from purvel.shop import Opening
 from purvel.shop.parts import name_of
-from purvel.space.traverse import closing_wall, fair_gap
+from purvel.space.traverse import Traverse, closing_wall, fair_gap
 
 # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
 # private person]
@@ -16,28 +17,18 @@ WAY_OUT = 0.711
 
 
 def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
-    trip = answers.of(RoomAnswers).traverse
-    figures = {"gap": trip.gap_length, "perimeter": trip.perimeter, "fair_gap": fair_gap(trip.perimeter)}
+    traverse = answers.of(RoomAnswers).traverse
+    figures = {
+        "gap": traverse.gap_length,
+        "perimeter": traverse.perimeter,
+        "fair_gap": fair_gap(traverse.perimeter),
+    }
     basis = Basis(
         "trade practice",
         "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).",
     )
-    if not trip.is_closed:
-        turn, length = closing_wall(answers.shop.room, trip)
-        side = "left" if turn > 0 else "right"
-        yield Finding(
-            "room-open",
-            Grade.MEND,
-            ("room",),
-            f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and"
-            " the start of the first.",
-            f"After {len(answers.shop.room.walls)} walls and {say.length(trip.perimeter)} the tape ended"
-            f" {say.length(trip.gap_length)} from where it began. A turn of {abs(turn):.0f}° to the {side}"
-            f" and a wall of {say.length(length)} would close it.",
-            Basis("geometry", "The walls as they were read."),
-            Where(),
-            figures,
-        )
+    if not traverse.is_closed:
+        yield _gap(answers, traverse, figures, say)
         return
     if answers.of(RoomAnswers).shell.floor.is_empty:
         sentence = "The walls cross each other: one turn or one length is wrong."
@@ -51,26 +42,47 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
         )
         return
     why = (
-        f"Walked {say.length(trip.perimeter)} round; the tape ended {say.length(trip.gap_length)} from where"
-        f" it began, against a fair {say.length(fair_gap(trip.perimeter))}. The gap is shared out over the"
+        f"Walked {say.length(traverse.perimeter)} round; the tape ended {say.length(traverse.gap_length)} from where"
+        f" it began, against a fair {say.length(fair_gap(traverse.perimeter))}. The gap is shared out over the"
         " walls by their length (compass rule)."
     )
-    if trip.gap_length <= fair_gap(trip.perimeter):
+    if traverse.gap_length <= fair_gap(traverse.perimeter):
         yield Finding(
             "closing-gap",
             Grade.GOOD,
             ("room",),
-            f"The tape walk closes within {say.length(trip.gap_length)}.",
+            f"The tape walk closes within {say.length(traverse.gap_length)}.",
             why,
             basis,
             Where(),
             figures,
         )
         return
-    names = " or ".join(trip.suspects)
+    names = " or ".join(traverse.suspects)
     suspect = f"; wall {names} read wrong would explain it" if names else "; no single wall explains it"
-    sentence = f"The tape walk misses its start by {say.length(trip.gap_length)}{suspect}."
-    yield Finding("closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(trip.suspects), figures)
+    sentence = f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}."
+    yield Finding(
+        "closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(traverse.suspects), figures
+    )
+
+
+def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: Figures) -> Finding:
+    """What is missing of a room whose walls do not meet yet."""
+    turn, length = closing_wall(answers.shop.room, traverse)
+    side = "left" if turn > 0 else "right"
+    return Finding(
+        "room-open",
+        Grade.MEND,
+        ("room",),
+        f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and"
+        " the start of the first.",
+        f"After {len(answers.shop.room.walls)} walls and {say.length(traverse.perimeter)} the tape ended"
+        f" {say.length(traverse.gap_length)} from where it began. A turn of {abs(turn):.0f}° to the {side}"
+        f" and a wall of {say.length(length)} would close it.",
+        Basis("geometry", "The walls as they were read."),
+        Where(),
+        figures,
+    )
 
 
 def _paced(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -124,6 +136,10 @@ def _openings(answers: Answers, say: Figures) -> Iterator[Finding]:
                 Where((one.id,)),
                 {"over": over},
             )
+    yield from _overlapping(answers, openings, say)
+
+
+def _overlapping(answers: Answers, openings: Sequence[Opening], say: Figures) -> Iterator[Finding]:
     for i, a in enumerate(openings):
         for b in openings[i + 1 :]:
             shared = min(a.offset + a.width, b.offset + b.width) - max(a.offset, b.offset)

@@ -1,4 +1,6 @@
-"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first shown."""
+"""The source's curve and the working points of the gate sets. pyqtgraph is loaded when the chart is first
+shown.
+"""
 
 from __future__ import annotations
 

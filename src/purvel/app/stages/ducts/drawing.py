@@ -1,4 +1,4 @@
-"""What the ducts stage draws over its answer: the corners of the picked run, and what the tool in hand sees."""
+"""What the ducts stage draws over its answer: the picked run's corners, and what the tool in hand sees."""
 
 from math import hypot
 

@@ -95,7 +95,10 @@ class GateChoices(QWidget):
             self.fill(answers, network, flows)  # the tick goes back
 
     def toggle(self, flows: GateSetFlow, gate: str, on: bool) -> bool:
-        """Opens or shuts a gate in a choice; one that the program made becomes the user's own. Whether it could be done."""
+        """Opens or shuts a gate in a choice; one that the program made becomes the user's own.
+
+        Whether it could be done.
+        """
         shop = self.workspace.shop
         opened = tuple(sorted({*flows.open_gates, gate} if on else {*flows.open_gates} - {gate}))
         if not opened:

@@ -1,4 +1,6 @@
-"""The instrument of the ducts: gate choices, the suction walk along one run, the source's curve with its working points."""
+"""The instrument of the ducts: gate choices, the suction walk along one run, the source's curve with its
+working points.
+"""
 
 from __future__ import annotations
 
@@ -84,7 +86,9 @@ class DuctInstrument(QWidget):
         return set_of(network, wanted)
 
     def hood(self) -> HoodFlow | None:
-        """The hood whose way is walked: that of the picked machine or run, else the open one with least for its need."""
+        """The hood whose way is walked: that of the picked machine or run, else the open one with least for
+        its need.
+        """
         network, flows = self.network, self.flow()
         if network is None or flows is None or not flows.hoods:
             return None

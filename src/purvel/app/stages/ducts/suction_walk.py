@@ -1,4 +1,6 @@
-"""The suction walk: static suction from the room to the source along one hood's way, with what each piece costs."""
+"""The suction walk: static suction from the room to the source along one hood's way, with what each piece
+costs.
+"""
 
 from __future__ import annotations
 

@@ -52,7 +52,7 @@ ARROWS = {
 
 
 class DuctTool(QObject):
-    """What is in hand: which tool, the half-drawn run, where the pen is, and what the next runs are made of."""
+    """What is in hand: which tool, the half-drawn run, where the pen is, what the next runs are of."""
 
     changed = Signal()
 

@@ -1,0 +1,80 @@
+"""The rule of ways: whether every machine can be walked to, and how wide the narrowest spot is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.shop.parts import name_of
+from purvel.space.aisles import ONE_PERSON, SQUEEZE, Aisle
+
+
+def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """How wide the ways from the way in to each machine are."""
+    basis = Basis("trade practice", "0.61 m (24 in) is a squeeze, 0.91 m (36 in) one person walking.")
+    narrow = [one for one in answers.of(PlaceAnswers).aisles if one.width < ONE_PERSON]
+    for one in narrow:
+        name = name_of(answers.shop, one.thing)
+        why = (
+            f"The widest disc that rolls from the way in to where you stand at {name} is"
+            f" {say.length(one.width)} across (good to {say.length(one.error)})."
+        )
+        where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
+        if one.width >= SQUEEZE:
+            continue
+        if one.width < 0.25:
+            yield Finding(
+                "aisle",
+                Grade.STOP,
+                (one.thing,),
+                f"Nobody gets to {name} from the way in.",
+                why,
+                basis,
+                where,
+                figures,
+            )
+        else:
+            sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
+            yield Finding("aisle", Grade.MEND, (one.thing,), sentence, why, basis, where, figures)
+    tight = [one for one in narrow if one.width >= SQUEEZE]
+    if tight:
+        yield _tight(answers, tight, basis, say)
+    if answers.of(PlaceAnswers).aisles and not narrow:
+        least = min(answers.of(PlaceAnswers).aisles, key=lambda one: one.width)
+        sentence = (
+            f"Every machine can be walked to; the narrowest way is {say.length(least.width)}, to"
+            f" {name_of(answers.shop, least.thing)}."
+        )
+        why = (
+            f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is"
+            " wanted."
+        )
+        yield Finding(
+            "aisle",
+            Grade.GOOD,
+            (),
+            sentence,
+            why,
+            basis,
+            Where((least.thing,), least.narrowest),
+            {"width": least.width},
+        )
+
+
+def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> Finding:
+    """The ways that one person squeezes through, together."""
+    least = min(tight, key=lambda one: one.width)
+    names = ", ".join(name_of(answers.shop, one.thing) for one in tight)
+    sentence = (
+        f"The ways to {names} are narrower than {say.length(ONE_PERSON)}; the narrowest is"
+        f" {say.length(least.width)}."
+    )
+    why = (
+        "Measured by the widest disc that rolls there from the way in, good to"
+        f" {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
+    )
+    where = Where(tuple(one.thing for one in tight), least.narrowest)
+    return Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})
