@@ -1,5 +1,6 @@
 """Files of older versions open as what they were, and what is wrong in them is said as in new ones."""
 
+import fcntl
 import io
 import json
 import zipfile
@@ -10,6 +11,7 @@ import pytest
 
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import VERSION, FileError, load, loads, save
+from purvel.files.autosave import Origin, discard, leftovers
 from purvel.files.migrations import migrate
 
 SAMPLES = Path(__file__).parent / "v1"
@@ -74,3 +76,17 @@ def test_a_migration_leaves_what_it_was_given_as_it_was() -> None:
     before = json.dumps(document)
     assert migrate(document, 1, VERSION)["version"] == VERSION
     assert json.dumps(document) == before
+
+
+def test_work_that_the_first_version_kept_is_offered(tmp_path: Path) -> None:
+    """A slot was a file then, with its lock and its origin beside it."""
+    kept = tmp_path / "0123.purvel"
+    kept.write_bytes((SAMPLES / "garage.purvel").read_bytes())
+    kept.with_suffix(".origin").write_text("/somewhere/garage.purvel")
+    with kept.with_suffix(".lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        assert leftovers(tmp_path) == []  # its owner lives
+    (left,) = leftovers(tmp_path)
+    assert (left.shop.name, left.origin) == ("Two-bay garage", Origin())
+    discard(left.slot)
+    assert not kept.exists() and leftovers(tmp_path) == []

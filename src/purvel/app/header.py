@@ -53,10 +53,10 @@ class Header(FitRow):
         self.scene = SceneChooser(workspace, reviews)
         self.row.addWidget(self.scene)
         self.mend = self._button("", actions.show_worst, "Go to the worst finding")
-        other_units = "Switch between feet and inches and millimetres (U)"
-        self.units_button = self._button("", actions.switch_units, other_units)
         self.undo_button = self._button("Undo", workspace.undo, "Ctrl+Z")
         self.redo_button = self._button("Redo", workspace.redo, "Ctrl+Shift+Z")
+        other_units = "Switch between feet and inches and millimetres (U)"
+        self.units_button = self._button("", actions.switch_units, other_units)
         self._button("Find", actions.find, "Ctrl+K")
         self._button("Print", actions.print_binder, "Ctrl+P: a binder as PDF")
         self._button("A+", theme.larger, "Larger text (Ctrl++)")

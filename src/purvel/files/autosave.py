@@ -2,7 +2,8 @@
 
 A slot is a folder: `shop.json`, `attachments/<sha256>`, and `origin.json` that says which file the work is of
 and how that file was when it was read. A running Purvel holds a lock on its slot; a slot with work and no
-lock is what a crash left behind.
+lock is what a crash left behind. A single `.purvel` file is what the first version
+kept; it is offered as work of no file.
 """
 
 from __future__ import annotations
@@ -19,6 +20,7 @@ from typing import IO
 
 import msgspec
 
+from purvel.files.container import SUFFIX, load
 from purvel.files.document import LARGEST, Document
 from purvel.files.reading import FileError, read_shop, shop_json
 from purvel.files.stamp import Stamp
@@ -122,10 +124,11 @@ def leftovers(folder: Path | None = None) -> list[Leftover]:
     place = folder or default_folder()
     found: list[tuple[float, Leftover]] = []
     for slot in place.iterdir() if place.is_dir() else ():
-        work = slot / "shop.json"
+        work = slot / "shop.json" if slot.is_dir() else slot
         with suppress(OSError, FileError, msgspec.DecodeError, ValueError):
-            if work.is_file() and not _has_owner(slot):
-                found.append((work.stat().st_mtime, _read(slot)))
+            if (slot.is_dir() or slot.suffix == SUFFIX) and work.is_file() and not _has_owner(slot):
+                left = _read(slot) if slot.is_dir() else Leftover(slot, load(slot), Origin())
+                found.append((work.stat().st_mtime, left))
     return [left for _, left in sorted(found, key=lambda dated: dated[0], reverse=True)]
 
 
@@ -146,6 +149,9 @@ def _read(slot: Path) -> Leftover:
 
 def discard(slot: Path) -> None:
     """Takes a slot's work away, and the slot where nobody owns it."""
+    if not slot.is_dir():
+        slot.unlink(missing_ok=True)
+        return
     _clear_work(slot)
     if not _has_owner(slot):
         shutil.rmtree(slot, ignore_errors=True)
@@ -169,8 +175,9 @@ def _clear_dead(folder: Path) -> None:
 
 
 def _has_owner(slot: Path) -> bool:
+    lock = slot / "lock" if slot.is_dir() else slot.with_suffix(".lock")
     try:
-        with (slot / "lock").open("r") as handle:
+        with lock.open("r") as handle:
             fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
             fcntl.flock(handle, fcntl.LOCK_UN)
     except FileNotFoundError:
