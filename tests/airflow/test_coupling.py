@@ -6,8 +6,9 @@ import pytest
 
 from purvel.airflow.coupling import coupled
 from purvel.catalogue import make_thing
-from purvel.shop import Ducts, Gate, GateSet, Join, PortRef, Run, Shop, Thing, Vertex
+from purvel.shop import Ducts, Gate, GateSet, Join, PortRef, Pose, Run, Scene, Shop, Thing, Vertex
 from purvel.shop.edits import change
+from purvel.shop.scenes import carried_back, in_scene
 
 COLLECTOR = make_thing("collector", "collector", 0.0, 0.0)
 PLANER = replace(make_thing("planer", "planer", 6.0, 2.0), wheels=True)
@@ -73,6 +74,28 @@ def test_what_lets_go_ends_where_it_was_drawn_and_its_choices_drop_out() -> None
     assert hose.port is None and (end.x, end.y, end.z) == pytest.approx(port_spot(PLANER))
     assert held.gate_sets_out == ("alone",) and held.shop.ducts.gate_sets == ()
     assert held.shop.things == moved_out(3.0).things
+
+
+@pytest.mark.parametrize("way", ["bend", "widen", "drag the end", "take the end away", "nothing of it"])
+def test_what_is_changed_of_a_run_that_let_go_leaves_its_end_on_its_machine(way: str) -> None:
+    night = Scene(id="night", poses=(Pose(thing="planer", x=9.0, y=5.0),))
+    corner = Vertex(x=5, y=1, z=2.0)
+    hose = replace(HOSE, points=(corner,))
+    shop = replace(SHOP, scenes=(night,), ducts=replace(SHOP.ducts, runs=(MAIN, hose)))
+    before = coupled(shop, in_scene(shop, "night")).shop
+    loose = before.ducts.runs[1]
+    assert loose.port is None and len(loose.points) == 2
+    moved = replace(corner, y=1.5)
+    after = {
+        "bend": change(before, "hose", points=(moved, loose.points[1])),
+        "widen": change(before, "hose", diameter=0.125),
+        "drag the end": change(before, "hose", points=(corner, replace(loose.points[1], x=7.0))),
+        "take the end away": change(before, "hose", points=(corner,)),
+        "nothing of it": change(before, "main", name="Trunk"),
+    }[way]
+    now = carried_back(shop, "night", before, after).ducts.runs[1]
+    wanted = {"bend": replace(hose, points=(moved,)), "widen": replace(hose, diameter=0.125)}
+    assert now == wanted.get(way, hose)
 
 
 def test_a_choice_that_still_opens_a_hood_stays() -> None:

@@ -1,14 +1,23 @@
 """Scenes through the window: chosen, made, changed, undone; what is moved in one moves there only."""
 
+from collections.abc import Callable
 from dataclasses import replace
+from random import Random
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QCheckBox, QLineEdit, QPushButton
+from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField, TextField
-from purvel.shop.edits import change, put
+from purvel.app.workspace import Workspace
+from purvel.demo import demo_bytes
+from purvel.files import loads
+from purvel.review.scenes import standing
+from purvel.shop import Shop
+from purvel.shop.edits import change, new_scene, put, remove, set_state
+from purvel.shop.faults import faults
+from purvel.shop.scene import State
 from tests.app.conftest import Bench, choose, enter
 
 
@@ -204,3 +213,48 @@ def test_names_with_ampersands_and_long_ones_are_shown_as_they_are(bench: Bench)
     choose_scene(bench, "Drum && sanding in the afternoon")
     assert bench.window.header.scene.text() == "Scene: Drum && sanding in… ▾"
     assert bench.window.header.scene.accessibleName() == f"Scene: {name}"
+
+
+def test_whatever_is_done_in_whatever_scene_the_document_holds_together_and_undo_brings_all_back(
+    qapp: QApplication,
+) -> None:
+    chance = Random(6)
+    for _ in range(12):
+        workspace = Workspace()
+        workspace.open(loads(demo_bytes("garage")).shop)
+        states = [(workspace.base, workspace.view.now.scene)]
+        for _ in range(25):
+            do_something(workspace, chance)
+            assert faults(workspace.base) == [], workspace.undo_label
+            assert workspace.shop == standing(workspace.base, workspace.view.now.scene).shop
+            if workspace.base is not states[-1][0]:
+                states.append((workspace.base, workspace.view.now.scene))
+        for base, _ in reversed(states[:-1]):
+            workspace.undo()
+            assert workspace.base == base
+        assert workspace.undo_label == ""
+
+
+def do_something(workspace: Workspace, chance: Random) -> None:
+    """Looks elsewhere, moves, takes away, switches, makes and drops scenes, by chance."""
+    shop = workspace.shop
+    things, scenes = [thing.id for thing in shop.things], [scene.id for scene in workspace.base.scenes]
+    thing, where = chance.choice(things), {"x": chance.uniform(0, 6), "y": chance.uniform(0, 6)}
+    door, bay = shop.room.openings[0].id, "bay"
+    edits: list[Callable[[Shop], Shop]] = [
+        lambda now: change(now, thing, **where),
+        lambda now: change(now, thing, wheels=chance.random() < 0.7),
+        lambda now: change(now, door, is_open=not now.room.openings[0].is_open),
+        lambda now: change(now, bay, taken=not now.room.fixtures[-1].taken),
+        lambda now: new_scene(now, "More")[0],
+        lambda now: change(now, chance.choice(now.ducts.runs).id, diameter=0.125) if now.ducts.runs else now,
+        lambda now: remove(now, chance.choice([*things, *scenes, *(run.id for run in now.ducts.runs)])),
+    ]
+    if chance.random() < 0.35:
+        workspace.view.look_at(scene=chance.choice([None, *scenes]))
+    elif chance.random() < 0.25 and scenes:
+        state: State = chance.choice(("set up", "put away"))
+        workspace.apply_to_document(set_state(workspace.base, chance.choice(scenes), thing, state), "State")
+    else:
+        weights = (8, 3, 2, 2, 1, 2, 1 if len(things) > 4 else 0)
+        workspace.apply(chance.choices(edits, weights)[0], "Something")

@@ -10,6 +10,7 @@ from dataclasses import fields, is_dataclass, replace
 from math import cos, radians, sin
 from typing import Any, TypeVar
 
+from purvel.shop.ducts import Run
 from purvel.shop.parts import without_lost
 from purvel.shop.room import Fixture, Opening
 from purvel.shop.scene import Pose, Scene
@@ -94,6 +95,7 @@ def carried_back(shop: Shop, scene_id: str | None, before: Shop, after: Shop) ->
     if scene is None:
         return after
     before = without_lost(before)  # as edits do: what refers to a thing that is put away is no change
+    before, after = _without_loose_ends(shop, before, before), _without_loose_ends(shop, before, after)
     then = {thing.id: thing for thing in before.things}
     doors = {opening.id: opening for opening in before.room.openings}
     bays = {fixture.id: fixture for fixture in before.room.fixtures}
@@ -102,7 +104,23 @@ def carried_back(shop: Shop, scene_id: str | None, before: Shop, after: Shop) ->
     fixtures = tuple(_as_it_was(one, bays.get(one.id), "taken") for one in after.room.fixtures)
     room = replace(after.room, openings=openings, fixtures=fixtures)
     merged: Shop = _merged(shop, before, replace(after, things=things, room=room))
-    return _with_scene(merged, scene_id, before, after)
+    # what let go in the scene of a thing that was taken away there still refers to it in the document
+    return without_lost(_with_scene(merged, scene_id, before, after))
+
+
+def _without_loose_ends(shop: Shop, before: Shop, edited: Shop) -> Shop:
+    """Without the points at which runs end that let go in the scene: they are not the document's."""
+    drawn = {run.id: run for run in shop.ducts.runs}
+    then = {run.id: run for run in before.ducts.runs}
+    runs = tuple(_hooked(run, drawn.get(run.id), then.get(run.id)) for run in edited.ducts.runs)
+    return replace(edited, ducts=replace(edited.ducts, runs=runs))
+
+
+def _hooked(run: Run, drawn: Run | None, then: Run | None) -> Run:
+    if drawn is None or then is None or drawn.port is None or then.port is not None or run.port is not None:
+        return run
+    end_is_gone = len(run.points) < len(then.points) and run.points[-1:] != then.points[-1:]
+    return run if end_is_gone else replace(run, points=run.points[:-1])
 
 
 def _pose_changed(thing: Thing, then: Thing | None) -> bool:
