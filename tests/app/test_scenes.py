@@ -121,8 +121,8 @@ def test_a_new_scene_is_named_changed_copied_and_taken_away(bench: Bench) -> Non
     enter(field, "Night: car in")
     assert "already" in bench.window.notice.said.text()
     assert bench.window.header.scene.text() == "Scene: Milling ▾" and field.line.text() == "Milling"
-    tick(bench, "The roll-up door in wall A stands open").click()
-    tick(bench, "The car's bay: a car stands in it").click()
+    tick(bench, "Roll-up door, wall A").click()
+    tick(bench, "the car's bay").click()
     assert bench.workspace.shop.room.openings[0].is_open and not bench.workspace.base.room.openings[0].is_open
     choose(choice(bench, "Table saw is"), "put away")
     assert bench.workspace.shop.thing("table-saw") is None

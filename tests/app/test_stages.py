@@ -173,7 +173,7 @@ def contrast(a: str, b: str) -> float:
 
 @pytest.mark.parametrize("palette", [LIGHT, DARK], ids=lambda palette: palette.name)
 def test_contrast(palette: Palette) -> None:
-    for ground in (palette.sheet, palette.desk, palette.paper):
+    for ground in (palette.sheet, palette.backdrop, palette.paper):
         for text in (palette.ink, palette.pencil, palette.stop, palette.mend, palette.watch, palette.good):
             assert contrast(text, ground) >= 4.5, (text, ground)
     assert contrast(palette.accent_text, palette.accent) >= 4.5

@@ -80,7 +80,7 @@ class Window(QMainWindow):
 
     def _build(self) -> None:
         board = QWidget()
-        board.setObjectName("desk")
+        board.setObjectName("backdrop")
         outer = QVBoxLayout(board)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)

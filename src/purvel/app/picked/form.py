@@ -10,14 +10,14 @@ from typing import Any
 from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QPushButton
 
-from purvel.app.widgets.fields import TextField, length_field
+from purvel.app.widgets.fields import NameBox, TextField, length_field
 from purvel.app.workspace import Workspace
 from purvel.quantities import Units, units_for
 from purvel.review import Figures
 from purvel.shop.edits import put
 from purvel.shop.parts import item_of, name_of
 
-HOW = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
+PROVENANCES = (("measured", "measured"), ("plate", "off the plate"), ("paced", "guessed"))
 
 
 class Form(ABC):
@@ -105,9 +105,16 @@ class Form(ABC):
         self.bind(widget, read, write)
         self.rows.addRow(word, widget)
 
-    def tick_row(self, words: str, read: Callable[[Any], object], write: Callable[[Any], object]) -> None:
-        """A tick that reads and writes in its own way."""
-        box = QCheckBox(words)
+    def tick_row(
+        self,
+        words: str,
+        read: Callable[[Any], object],
+        write: Callable[[Any], object],
+        *,
+        is_name: bool = False,
+    ) -> None:
+        """A tick that reads and writes in its own way; a name as its words may be shown shortened."""
+        box = (NameBox if is_name else QCheckBox)(words)
         box.toggled.connect(write)
         self._binders.append((read, box))
         self.rows.addRow(box)

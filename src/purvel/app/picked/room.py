@@ -4,7 +4,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from purvel.app.picked.form import HOW, Form
+from purvel.app.picked.form import PROVENANCES, Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.shop import Slope
 from purvel.shop.edits import fresh_wall_id, slope_ceiling, split_wall
@@ -20,7 +20,7 @@ class WallForm(Form):
         self.field(
             "Then turns", number_field("Turn at its end, left is positive", "°", least=-180, most=360), "turn"
         )
-        self.field("It is", ChoiceField("How the length was got", HOW), "provenance")
+        self.field("It is", ChoiceField("How the length was got", PROVENANCES), "provenance")
         self.tick_row("The ceiling slopes down to it", lambda _: self._slope() is not None, self._set_slope)
         if self._slope() is not None:
             for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):

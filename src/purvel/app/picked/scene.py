@@ -23,11 +23,16 @@ class SceneForm(Form):
     def build(self) -> None:
         base = self.workspace.base
         self.field("Scene", text_field("Name of the scene"), "name")
+        if base.room.openings:
+            self.note("Open are:")
         for opening in base.room.openings:
-            self._among("opened", opening.id, f"{_begun(name_of(base, opening.id))} stands open")
-        for bay in base.room.fixtures:
-            if bay.kind == "parking bay":
-                self._among("parked", bay.id, f"{_begun(name_of(base, bay.id))}: a car stands in it")
+            kind = opening.kind.capitalize() + ("" if opening.kind == "window" else " door")
+            self._among("opened", opening.id, f"{kind}, wall {opening.wall}")
+        bays = [fixture for fixture in base.room.fixtures if fixture.kind == "parking bay"]
+        if bays:
+            self.note("A car stands in:")
+        for bay in bays:
+            self._among("parked", bay.id, name_of(base, bay.id))
         movable = [thing for thing in base.things if thing.is_movable]
         for thing in movable:
             name = name_of(base, thing.id)
@@ -43,7 +48,7 @@ class SceneForm(Form):
     def shape(self) -> object:
         base = self.workspace.base
         return (
-            tuple(name_of(base, one.id) for one in base.room.openings),
+            tuple((one.kind, one.wall) for one in base.room.openings),
             tuple((name_of(base, one.id), one.kind) for one in base.room.fixtures),
             tuple((name_of(base, one.id), states_of(one)) for one in base.things if one.is_movable),
         )
@@ -55,7 +60,7 @@ class SceneForm(Form):
             ids = [one for one in getattr(self.now, key) if one != item]
             self.put(words, **{key: (*ids, item) if on else tuple(ids)})
 
-        self.tick_row(words, lambda scene: item in getattr(scene, key), write)
+        self.tick_row(words, lambda scene: item in getattr(scene, key), write, is_name=True)
 
     def _state(self, thing: str, scene: Scene) -> State:
         return next((pose.state for pose in scene.poses if pose.thing == thing), "set up")
@@ -72,8 +77,3 @@ class SceneForm(Form):
         if not name.strip():
             return "A scene needs a name."
         return f"There is a scene “{name}” already." if name in others else ""
-
-
-def _begun(words: str) -> str:
-    """Words as the beginning of a sentence."""
-    return words[:1].upper() + words[1:]

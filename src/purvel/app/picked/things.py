@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtWidgets import QLabel, QPlainTextEdit
 
-from purvel.app.picked.form import HOW, Form
+from purvel.app.picked.form import PROVENANCES, Form
 from purvel.app.picked.scene import states_of
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
@@ -40,7 +40,7 @@ class ThingForm(Form):
         self.field("Stands at", self.length("Base above the floor", 0.0, 10.0), "z")
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
-        self.field("Sizes are", ChoiceField("How the sizes were got", HOW), "provenance")
+        self.field("Sizes are", ChoiceField("How the sizes were got", PROVENANCES), "provenance")
         self._moving()
         for number in range(len(thing.ports)):
             self._port(number)

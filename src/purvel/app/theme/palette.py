@@ -13,7 +13,7 @@ class Palette:
     """The colours of one paper, as #rrggbb. `name` is light or dark."""
 
     name: str
-    desk: str
+    backdrop: str
     paper: str
     sheet: str
     rule: str
@@ -43,7 +43,7 @@ class Palette:
 
 LIGHT = Palette(
     name="light",
-    desk="#e9e2d3",
+    backdrop="#e9e2d3",
     paper="#f8f4ea",
     sheet="#fffdf7",
     rule="#d8cfbb",
@@ -66,7 +66,7 @@ LIGHT = Palette(
 )
 DARK = Palette(
     name="dark",
-    desk="#191816",
+    backdrop="#191816",
     paper="#23211e",
     sheet="#2b2925",
     rule="#46423b",

@@ -24,7 +24,7 @@ from purvel.shop.edits import change, remove
 from purvel.shop.fields import Provenance
 from purvel.space.traverse import Traverse, fair_gap
 
-HOW: tuple[tuple[Provenance, str], ...] = (
+PROVENANCES: tuple[tuple[Provenance, str], ...] = (
     ("measured", "taped"),
     ("plate", "off a drawing"),
     ("paced", "paced"),
@@ -103,7 +103,7 @@ class TapeWalk(QWidget):
         name = QLabel(wall.id)
         length = length_field(f"Length of wall {wall.id}", self.workspace.shop.units, least=0.01)
         turn = number_field(f"Turn at the end of wall {wall.id}, left is positive", "°", least=-180, most=360)
-        how = ChoiceField(f"How wall {wall.id} was got", HOW)
+        how = ChoiceField(f"How wall {wall.id} was got", PROVENANCES)
         away = QPushButton("Take out")
         away.setAccessibleName(f"Take out wall {wall.id}")
         length.entered.connect(lambda value: self._change(wall.id, length=value))
