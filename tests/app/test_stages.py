@@ -2,10 +2,12 @@
 empty shop says what to do.
 """
 
+from dataclasses import replace
+from itertools import pairwise
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QSize, Qt
+from PySide6.QtCore import QSettings, QSize, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import (
     QAbstractButton,
@@ -19,8 +21,10 @@ from PySide6.QtWidgets import (
 )
 
 from purvel.app.keeping import Keeper
+from purvel.app.stages import ENTRIES
 from purvel.app.theme import DARK, LIGHT, Palette
 from purvel.app.widgets.flow import FitRow
+from purvel.app.window import Window
 from purvel.app.workspace import Workspace
 from purvel.catalogue import make_thing
 from purvel.review import Grade
@@ -278,3 +282,27 @@ def test_what_is_being_typed_outlives_a_change_of_units_and_text(bench: Bench) -
     QTest.keyClick(room.wall_length.line, Qt.Key.Key_Return)
     (wall,) = bench.workspace.shop.room.walls
     assert wall.length == pytest.approx(4.2) and wall.turn == 45.0
+
+
+@pytest.mark.parametrize(("pixels", "size"), [(24, (1024, 700)), (24, (1280, 800)), (15, (900, 600))])
+def test_the_rail_holds_ten_stages(
+    qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, pixels: int, size: tuple[int, int]
+) -> None:
+    ten = tuple(replace(ENTRIES[number % 4]) for number in range(10))
+    monkeypatch.setattr("purvel.app.rail.ENTRIES", ten)
+    settings = QSettings(str(tmp_path / "s.ini"), QSettings.Format.IniFormat)
+    settings.setValue("text", pixels)
+    window = Window(tmp_path / "autosave", settings)
+    window.show()
+    window.resize(*size)
+    QApplication.processEvents()
+    boxes = [button.geometry() for button in window.rail.buttons]
+    assert len(boxes) == 10 and window.height() == size[1]
+    assert all(above.bottom() < below.top() for above, below in pairwise(boxes))
+    assert boxes[-1].bottom() <= window.rail.height() and boxes[-1].right() <= window.rail.width()
+    for button in window.rail.buttons:
+        assert button.height() >= button.fontMetrics().height()
+        assert button.fontMetrics().horizontalAdvance(button.text()) <= button.width()
+    assert window.rail.mapTo(window, window.rail.rect().bottomLeft()).y() < size[1]
+    window.close()
+    window.deleteLater()

@@ -201,6 +201,7 @@ class Keeper(QObject):
     def close(self) -> None:
         """Ends the work: what is not saved stays in the slot for the next start."""
         self.keep_now()
+        self._timer.stop()
         if self.slot is not None:
             if self.is_dirty:
                 self.slot.let_go()
