@@ -106,6 +106,36 @@ def test_bounds_hold_when_attaching_and_when_reading(monkeypatch: pytest.MonkeyP
     )  # the same bytes
 
 
+def test_a_file_with_more_parts_than_a_shop_file_has_is_refused() -> None:
+    full = Document(Shop())
+    for number in range(documents.MOST):
+        full = attached(full, f"{number}", b"%d" % number)
+    assert len(loads(saves(full)).blobs) == documents.MOST
+    target = io.BytesIO(saves(full))
+    with zipfile.ZipFile(target, "a") as container:
+        container.writestr("attachments/" + "0" * 64, b"x")
+    with pytest.raises(FileError, match=f"holds {documents.MOST + 2} parts"):
+        loads(target.getvalue())
+
+
+def test_a_part_that_is_there_twice_is_refused() -> None:
+    target = io.BytesIO(saves(DOCUMENT))
+    part = f"attachments/{DOCUMENT.shop.attachments[0].sha256}"
+    with zipfile.ZipFile(target, "a") as container, pytest.warns(UserWarning, match="Duplicate"):
+        container.writestr(part, LOG)
+    with pytest.raises(FileError, match="more than once"):
+        loads(target.getvalue())
+
+
+def test_the_bound_of_all_attachments_does_not_count_the_text(monkeypatch: pytest.MonkeyPatch) -> None:
+    together = sum(len(blob) for blob in DOCUMENT.named().values())
+    monkeypatch.setattr("purvel.files.container.LARGEST_TOGETHER", together)
+    assert loads(saves(DOCUMENT)).shop == DOCUMENT.shop  # its text alone is longer
+    monkeypatch.setattr("purvel.files.container.LARGEST_TOGETHER", together - 1)
+    with pytest.raises(FileError, match="attachments that unpack to more"):
+        loads(saves(DOCUMENT))
+
+
 def test_an_attachment_that_unpacks_to_too_much_is_not_unpacked(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr("purvel.files.container.LARGEST", 10)
     with pytest.raises(FileError, match="attachment that unpacks to more"):

@@ -80,6 +80,11 @@ def test_what_is_lost_is_named_and_dropped_or_goes_too() -> None:
     assert without_lost(mended) is mended  # nothing lost: the very same shop
 
 
+def test_what_can_be_picked() -> None:
+    pickable = {part.key for part in PARTS if part.pickable}
+    assert pickable == {"thing", "wall", "opening", "fixture", "run", "work interval", "scene"}
+
+
 def test_a_source_must_be_one() -> None:
     shop = full()
     (fault,) = faults(put(shop, replace(shop.ducts.runs[0], source="planer")))

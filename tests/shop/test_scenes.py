@@ -125,6 +125,15 @@ def test_taking_a_scene_away_while_it_is_looked_at() -> None:
     assert carried_back(SHOP, "night", before, remove(before, "night")).scenes == (DAY,)
 
 
+def test_the_state_of_one_thing_leaves_the_pose_of_another() -> None:
+    both = set_state(set_state(SHOP, "night", "bench", "folded"), "night", "saw", "put away")
+    assert pose(both, "night", "saw") == replace(NIGHT.poses[0], state="put away")
+    assert pose(both, "night", "bench") == Pose(thing="bench", x=1.0, y=0.4, state="folded")
+    assert (
+        set_state(SHOP, "gone", "saw", "folded") is SHOP and set_state(SHOP, "day", "gone", "folded") is SHOP
+    )
+
+
 def test_a_folded_thing_moves_with_its_back() -> None:
     shop = set_state(SHOP, "day", "bench", "folded")
     before = in_scene(shop, "day")
