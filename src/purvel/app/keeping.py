@@ -16,7 +16,7 @@ from purvel.files.autosave import Leftover, Origin, Slot
 from purvel.files.stamp import stamp_of
 from purvel.shop import Shop
 
-AUTOSAVE_AFTER = 2_000  # ms after a change
+AUTOSAVE_AFTER = 500  # ms after a change
 TRY_AGAIN_AFTER = 10_000  # ms after an autosave that failed
 
 Outcome = tuple[Shop, str]  # of which shop, and why it failed; empty where it did not
