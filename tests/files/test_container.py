@@ -52,6 +52,8 @@ def test_left_out_fields_take_their_defaults() -> None:
         (zipped(shop__json="{"), "not JSON"),
         (zipped(shop__json="[1]"), "not an object"),
         (zipped(shop__json="[" * 100_000), "deeply"),
+        (zipped(shop__json="[" * 500 + "]" * 500), "deeply"),
+        (zipped(shop__json="[" * 100 + "]" * 100), "not an object"),
         (zipped(shop__json='{"format": "other", "version": 1}'), "not a shop file"),
         (zipped(shop__json='{"format": "purvel-shop", "version": true}'), "not a shop file"),
         (zipped(shop__json='{"format": "purvel-shop", "version": 99, "shop": {}}'), "newer Purvel"),
