@@ -145,6 +145,29 @@ def test_autosave_that_failed_is_said_once_tried_again_and_works_then(
     ]
 
 
+def test_an_autosave_that_fails_again_later_is_said_again(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    sentences: list[str] = []
+    bench.workspace.said.connect(sentences.append)
+    for name, works in (("One", False), ("Two", True), ("Three", False), ("Four", False)):
+        with monkeypatch.context() as patch:
+            if not works:
+                patch.setattr(Slot, "keep", full)
+            name_it(bench, name)
+            assert bench.window.keeper.keep_now() is works
+    assert len([one for one in sentences if "Autosave failed" in one]) == 2
+
+
+def test_a_dialog_that_is_given_up_saves_nothing(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    name_it(bench, "Mine")
+    monkeypatch.setattr(PICK, lambda *_: ("", ""))
+    assert not bench.window.filing.save() and bench.window.keeper.is_dirty
+    assert list(tmp_path.glob("*.purvel")) == [] and bench.window.filing.recent() == []
+
+
 def test_closing_asks_when_the_work_is_kept_nowhere(
     bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:

@@ -102,6 +102,13 @@ def test_what_the_scene_hides_is_not_lost_by_an_edit_there() -> None:
     assert after.thing("saw") == SAW and in_scene(after, "day").thing("saw") is None
 
 
+def test_what_the_scene_hides_keeps_its_place_in_the_order() -> None:
+    hidden = set_state(put(SHOP, replace(BENCH, hung=True)), "day", "bench", "put away")
+    before = in_scene(hidden, "day")
+    after = carried_back(hidden, "day", before, put(before, make_thing("vac", "vac", 0.5, 0.5)))
+    assert [thing.id for thing in after.things] == ["saw", "bench", "rack", "vac"]
+
+
 def test_a_choice_of_gates_keeps_the_gates_that_the_scene_hides() -> None:
     there = Run(id="there", gates=(Gate(id="a", at=0.1), Gate(id="b", at=0.2)))
     away = Run(id="away", gates=(Gate(id="c", at=0.1),))
