@@ -89,6 +89,8 @@ def test_a_scene_is_reported_and_drawn_by_its_name(tmp_path: Path) -> None:
         done = purvel("export", "--demo", "garage", "--to", str(tmp_path / f"setout{len(words)}.csv"), *words)
         assert done.returncode == 0, done.stderr
     assert (tmp_path / "setout0.csv").read_text() != (tmp_path / "setout2.csv").read_text()
+    for words, air in (((), "\nAir: peak"), (("--scene", "day"), "\nAir, in the shop as drawn: peak")):
+        assert air in purvel("report", "--demo", "garage", *words).stdout
     refused = purvel("report", "--demo", "garage", "--scene", "noon")
     assert refused.stderr == (
         "purvel: There is no scene “noon”; this shop has as drawn, Night: car in, Day: door open.\n"

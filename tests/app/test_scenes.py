@@ -171,6 +171,17 @@ def test_a_thing_without_wheels_says_that_it_stays(bench: Bench) -> None:
     assert not [one for one in bench.window.inspector.findChildren(QLineEdit) if one.text() == "set up"]
 
 
+def test_air_says_that_its_day_is_that_of_the_shop_as_drawn(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage(3)
+    verdict = bench.window.stages["air"].day.verdict
+    assert "of the limit" in verdict.text().replace("\u00a0", " ") and "as drawn" not in verdict.text()
+    choose_scene(bench, "Night")
+    assert verdict.text().endswith(", as drawn")
+    choose_scene(bench, "As drawn")
+    assert "as drawn" not in verdict.text()
+
+
 def test_the_finder_goes_to_a_scene(bench: Bench) -> None:
     from purvel.app.commands import findable
 

@@ -94,7 +94,8 @@ def summary(answers: Answers, say: Figures) -> Iterator[str]:
     day = answers.of(AirAnswers).day
     if day is not None:
         course = day.courses["central"]
+        where = "" if answers.scene is None else ", in the shop as drawn"
         yield (
-            f"Air: peak {say.dust(course.peak)}, 8 h average {say.dust(course.average_8h)} inhalable, clear"
+            f"Air{where}: peak {say.dust(course.peak)}, 8 h average {say.dust(course.average_8h)} inhalable, clear"
             f" {say.minutes(course.clear_after)} after the last cut. Emissions are known to a factor of five."
         )

@@ -41,6 +41,7 @@ class DayInstrument(QWidget):
         self.plot: Any = None
         self.day: Day | None = None
         self.air = workspace.shop.air
+        self.in_scene = False  # the day is always that of the shop as drawn
         self.work = QWidget()
         self.work_box = QVBoxLayout(self.work)
         self.work_box.setContentsMargins(8, 4, 8, 4)
@@ -67,10 +68,11 @@ class DayInstrument(QWidget):
         self.day = review.answers.of(AirAnswers).day
         self.air = review.answers.shop.air
         work = (shop.air.session.work, view.picked, self.theme.pixels)
-        shown = (self.day, self.air, self.theme.palette, self.isVisible(), *work)
+        self.in_scene = review.scene is not None
+        shown = (self.day, self.air, self.in_scene, self.theme.palette, self.isVisible(), *work)
         if shown == self._shown:
             return
-        if work != self._shown[4:]:
+        if work != self._shown[5:]:
             with refilling(self.work_box):
                 self._fill_work(shop.air.session.work, view.picked)
         self._shown = shown
@@ -121,7 +123,8 @@ class DayInstrument(QWidget):
         figures = [format_number(value) for value in (low, central, high)]
         what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.theme.pixels else ""
         said = f"<b>8 h average {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit"
-        self.verdict.setText(unbroken(said))
+        drawn = ", as drawn" if self.in_scene else ""
+        self.verdict.setText(unbroken(said) + drawn)
 
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
