@@ -269,3 +269,23 @@ def do_something(workspace: Workspace, chance: Random) -> None:
     else:
         weights = (8, 3, 2, 2, 1, 2, 1 if len(things) > 4 else 0)
         workspace.apply(chance.choices(edits, weights)[0], "Something")
+
+
+def test_keys_on_the_plan_with_a_scene_picked(bench: Bench) -> None:
+    bench.demo("garage")
+    for number in range(4):
+        bench.stage(number)
+        choose_scene(bench, "Night")
+        before = bench.workspace.base
+        bench.workspace.pick("night")
+        bench.keys("=", "r", Qt.Key.Key_Left, "z", "f")
+        assert bench.workspace.base == before and bench.workspace.picked == "night"
+        bench.keys("n")
+        assert bench.workspace.picked != "night"
+    bench.workspace.pick("night")
+    bench.keys(Qt.Key.Key_Delete)
+    assert [scene.id for scene in bench.workspace.base.scenes] == ["day"]
+    assert bench.window.view.now.scene is None
+    bench.workspace.undo()
+    assert bench.window.view.now.scene == "night" and len(bench.workspace.base.scenes) == 2
+    bench.settle()
