@@ -1,6 +1,7 @@
 """The report's JSON recomputed by an outsider who reads nothing but the JSON."""
 
 import json
+import re
 from math import exp, pi
 from typing import Any
 
@@ -12,7 +13,8 @@ from scipy.interpolate import PchipInterpolator
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.report import as_json, as_text
-from purvel.review import review
+from purvel.review import Figures, review
+from purvel.review.ducts.answers import DuctAnswers
 
 
 @pytest.fixture(scope="module", params=NAMES)
@@ -92,6 +94,16 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
             check_segments(one, segments, mu)
             check_source(one, system, curve)
             check_hoods(one)
+
+
+def test_the_text_has_what_every_hood_gets_in_every_choice_of_gates() -> None:
+    checked = review(loads(demo_bytes("garage")).shop)
+    text, say = as_text(checked), Figures(checked.shop.units)
+    (network,) = checked.answers.of(DuctAnswers).networks
+    for flows in network.sets:
+        for hood in flows.hoods:
+            row = f"{say.flow(hood.flow)} +{re.escape(say.pressure(hood.static_suction))}\n"
+            assert bool(re.search(row, text)) == hood.is_open
 
 
 def test_lanes_add_up(report: dict[str, Any]) -> None:

@@ -154,20 +154,9 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
     """A gate card for each source, and the parts."""
     shop, ducts = answers.shop, answers.of(DuctAnswers)
     for network in ducts.networks:
-        rows = []
-        for flows in network.sets:
-            opened = (hood for hood in flows.hoods if hood.is_open)
-            hoods = "; ".join(f"{name_of(shop, hood.thing)} {say.flow(hood.flow)}" for hood in opened)
-            rows.append(
-                (
-                    ducts.choice_name(flows.id),
-                    say.flow(flows.flow),
-                    say.pressure(flows.source_pressure),
-                    hoods,
-                )
-            )
+        rows = [row for flows in network.sets for row in _card(answers, flows, say)]
         title = f"Gate card: {name_of(shop, network.layout.source_thing)}"
-        yield Table(title, ("Choice", "Flow in all", "Pressure", "At the hoods"), rows)
+        yield Table(title, ("Choice", "Flow in all", "Pressure", "Hood", "Gets", "Static suction"), rows)
     if bought := parts(shop.ducts, ducts.run_paths, (network.layout for network in ducts.networks)):
         lines = [
             (
@@ -179,3 +168,16 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
             for part in bought
         ]
         yield Table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), lines)
+
+
+def _card(answers: Answers, flows: GateSetFlow, say: Figures) -> Iterator[tuple[str, ...]]:
+    """The rows of one choice of gates: what the source moves, and what each open hood gets."""
+    choice = answers.of(DuctAnswers).choice_name(flows.id)
+    begin: tuple[str, ...] = (choice, say.flow(flows.flow), say.pressure(flows.source_pressure))
+    opened = [hood for hood in flows.hoods if hood.is_open]
+    for hood in opened:
+        name = name_of(answers.shop, hood.thing)
+        yield (*begin, name, say.flow(hood.flow), say.pressure(hood.static_suction))
+        begin = ("", "", "")
+    if not opened:
+        yield (*begin, "none is open", "", "")
