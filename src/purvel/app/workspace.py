@@ -149,10 +149,6 @@ class Workspace(QObject):
             self._preview = (base, standing(base, self._scene).shop)
         self.previewed.emit()
 
-    def attach(self, digest: str, data: bytes) -> None:
-        """Keeps the bytes of an attachment that an edit names, also for undo."""
-        self.blobs[digest] = data
-
     def _set(self, base: Shop) -> None:
         """Another state of the document; what is looked at stays as far as it is still there."""
         self.base = base

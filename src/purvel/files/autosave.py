@@ -22,12 +22,10 @@ import msgspec
 
 from purvel.files.container import SUFFIX, load
 from purvel.files.document import LARGEST, Document
-from purvel.files.reading import FileError, read_shop, shop_json
+from purvel.files.reading import LARGEST_JSON, FileError, read_shop, shop_json
 from purvel.files.stamp import Stamp
 from purvel.files.writing import clear_left_behind, write_whole
 from purvel.shop import Shop
-
-_LARGEST_JSON = 32 * 2**20
 
 
 @dataclass(frozen=True, slots=True)
@@ -134,7 +132,7 @@ def leftovers(folder: Path | None = None) -> list[Leftover]:
 
 def _read(slot: Path) -> Leftover:
     with (slot / "shop.json").open("rb") as kept:
-        shop = read_shop(kept.read(_LARGEST_JSON), "Kept work")
+        shop = read_shop(kept.read(LARGEST_JSON), "Kept work")
     blobs = {}
     for one in shop.attachments:
         with (slot / "attachments" / one.sha256).open("rb") as kept:

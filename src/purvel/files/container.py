@@ -13,14 +13,13 @@ from hashlib import sha256
 from pathlib import Path
 
 from purvel.files.document import LARGEST, LARGEST_TOGETHER, MOST, Document
-from purvel.files.reading import FORMAT, VERSION, FileError, read_shop, shop_json
+from purvel.files.reading import FORMAT, LARGEST_JSON, VERSION, FileError, read_shop, shop_json
 from purvel.files.writing import write_whole
 
 __all__ = ["FORMAT", "SUFFIX", "VERSION", "FileError", "load", "loads", "save", "saves"]
 
 SUFFIX = ".purvel"
 _LARGEST_FILE = LARGEST_TOGETHER + 64 * 2**20
-_LARGEST_JSON = 32 * 2**20
 _FOLDER = "attachments/"
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 
@@ -47,7 +46,7 @@ def loads(data: bytes, name: str = "This file") -> Document:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as container:
             entries = _checked_entries(container.infolist(), name)
-            text = _read(container, entries, "shop.json", _LARGEST_JSON, name)
+            text = _read(container, entries, "shop.json", LARGEST_JSON, name)
             blobs = {
                 entry.filename.removeprefix(_FOLDER): _read(container, entries, entry.filename, LARGEST, name)
                 for entry in entries

@@ -16,6 +16,7 @@ from purvel.shop.faults import faults
 
 FORMAT = "purvel-shop"
 VERSION = 2
+LARGEST_JSON = 32 * 2**20  # bytes of a shop.json
 _DEEPEST = 40
 _MOST_ITEMS = 500_000
 _CLOSERS = bytes.maketrans(b"{}", b"[]")
