@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import socket
 import subprocess
 import sys
 from pathlib import Path
@@ -10,7 +11,7 @@ from pathlib import Path
 import pytest
 
 from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import load, loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
 
 
@@ -138,3 +139,56 @@ def test_a_fault_of_our_own_is_one_line_too() -> None:
         done.stderr.startswith("purvel: something went wrong inside (KeyError")
         and len(done.stderr.splitlines()) == 1
     )
+
+
+def test_lists_are_taken_in_and_a_bad_one_writes_nothing(tmp_path: Path) -> None:
+    shop, tools, bad = tmp_path / "mine.purvel", tmp_path / "tools.csv", tmp_path / "bad.csv"
+    shop.write_bytes(demo_bytes("spare-room"))
+    tools.write_text("tool,width mm\nMallet,90\nMy own jig,400\n")
+    bad.write_text("tool,width mm\nMallet,wide\n")
+    before = shop.read_bytes()
+    done = purvel("import", str(tools), str(bad), "--into", str(shop))
+    assert done.returncode == 2 and "Row 2" in done.stderr and "Nothing was written" in done.stderr
+    assert shop.read_bytes() == before
+    done = purvel("import", str(tools), "--into", str(shop), "--to", str(tmp_path / "more.purvel"))
+    assert done.returncode == 0 and "1 new, 1 changed" in done.stdout and shop.read_bytes() == before
+    names = [tool.name for tool in load(tmp_path / "more.purvel").shop.storage.tools]
+    assert names.count("Mallet") == 1 and names[-1] == "My own jig"
+
+
+def test_a_log_is_told_of_and_a_monitor_simulated(tmp_path: Path) -> None:
+    log = tmp_path / "shed.csv"
+    rows = [f"2026-05-01 10:{m:02d}:00,{5 + 100 * 0.9 ** (m - 10) if m >= 10 else 5:.3f}" for m in range(60)]
+    log.write_text("\n".join(["time,>0.5um", *rows]))
+    done = purvel("log", str(log), "--background", "0-9", "--decay", "10-59")
+    told = json.loads(done.stdout)
+    assert told["background"] == 5.0
+    assert told["marks"][1]["decay"]["rate"] == pytest.approx(6.32, rel=0.01)
+    with subprocess.Popen(
+        [sys.executable, "-m", "purvel", "simulate", "monitor", "--demo", "garage", "--port", "0"],
+        stdout=subprocess.PIPE,
+        text=True,
+    ) as playing:
+        assert playing.stdout is not None
+        port = int(playing.stdout.readline().split("port ")[1].split()[0])
+        with socket.create_connection(("127.0.0.1", port), timeout=20) as line:
+            said = line.makefile().readline()
+        playing.terminate()
+    assert said == "purvel-monitor 1\n"
+
+
+@pytest.mark.parametrize(
+    "words",
+    [
+        ("log", "missing.csv"),
+        ("log", "/dev/null", "--decay", "x"),
+        ("simulate", "meter"),
+        ("simulate", "monitor", "missing.purvel"),
+        ("simulate", "monitor", "--demo", "garage", "--speed", "0"),
+        ("import", "missing.csv", "--into", "missing.purvel"),
+        ("import", "missing.csv"),
+    ],
+)
+def test_bad_usage_of_lists_and_logs_ends_with_one_plain_line(words: tuple[str, ...]) -> None:
+    done = purvel(*words)
+    assert done.returncode == 2 and done.stderr.startswith("purvel: ") and done.stderr.count("\n") == 1

@@ -39,15 +39,15 @@ class Shot:
     size: tuple[int, int] = (1280, 800)
 
 
-PICKED = {"place": "table-saw"}
+PICKED = {"place": "table-saw", "flow": "job-sheets-to-panels"}
 SHOTS = (
     *(Shot(stage.key, "garage", stage.key, PICKED.get(stage.key)) for stage in STAGES),
     Shot("place-mended", "garage-mended", "place", "jointer"),
     Shot("ducts-mended", "garage-mended", "ducts", "planer"),
     Shot("air-mended", "garage-mended", "air"),
     Shot("spare-room", "spare-room", "place", "router-table"),
-    Shot("spare-room-air", "spare-room-mended", "air"),
-    Shot("night", "garage", "place", "night", scene="night"),
+    Shot("log", "garage-mended", "air", "stretch-3"),
+    Shot("night", "single-garage-mended", "place", "night", scene="night"),
     Shot("dark", "garage-mended", "place", "table-saw", dark=True),
     Shot("large-text", "garage", "place", "planer", pixels=24),
     Shot("small-window", "garage", "ducts", size=(1024, 700)),
@@ -60,7 +60,7 @@ def settle(application: object, window: Window) -> None:
     end = time.monotonic() + 60
     while time.monotonic() < end:
         application.processEvents()  # type: ignore[attr-defined]
-        if not window.reviews.is_stale:
+        if not window.reviews.is_stale and not window.reviews.is_searching:
             break
         time.sleep(0.01)
     for _ in range(5):

@@ -2,6 +2,7 @@
 
 import json
 import sys
+from dataclasses import replace
 from pathlib import Path
 from typing import Annotated, Any, NoReturn
 
@@ -12,7 +13,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, FileError, load, loads
 from purvel.shop import Shop
 
-COMMANDS = ("report", "export", "schema")
+COMMANDS = ("report", "export", "import", "schema", "log", "simulate")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
 app = typer.Typer(
@@ -80,9 +81,12 @@ def _document(file: Path | None, demo: str | None) -> Document:
         if demo is not None:
             return loads(_demo(demo), demo)
         assert file is not None
-        return load(file)
+        document = load(file)
     except FileError as exc:
         _refuse(str(exc))
+    if document.said:
+        print(f"purvel: {document.said}", file=sys.stderr)
+    return document
 
 
 def _demo(name: str) -> bytes:
@@ -132,10 +136,11 @@ def report(
 ) -> None:
     """Print the whole review of a shop."""
     from purvel import report as reports
-    from purvel.review import review
+    from purvel.review import Memory, review
 
-    shop = _document(file, demo).shop
-    reviewed = review(shop, scene=_scene(shop, scene))
+    document = _document(file, demo)
+    shop = document.shop
+    reviewed = review(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene))
     if as_json:
         print(json.dumps(reports.as_json(reviewed), indent=1, ensure_ascii=False, allow_nan=False))
     else:
@@ -147,7 +152,9 @@ def export(
     to: Annotated[
         Path,
         typer.Option(
-            "--to", help="plan.svg, plan.dxf, binder.pdf, parts.csv, setout.csv or any path ending so."
+            "--to",
+            help="plan.svg, plan.dxf, binder.pdf, calendar.ics, parts.csv, setout.csv, tools.csv, buying.csv,"
+            " cutlist.csv, cuts.csv or any path ending so.",
         ),
     ],
     file: File = None,
@@ -157,14 +164,39 @@ def export(
     """Write a drawing, a printed binder or a list."""
     from purvel.app.sheets import ExportError, write
 
-    shop = _document(file, demo).shop
+    document = _document(file, demo)
     try:
-        write(shop, to, _scene(shop, scene))
+        write(document, to, _scene(document.shop, scene))
     except ExportError as exc:
         _refuse(str(exc))
     except ImportError as exc:
         _refuse(f"Drawings need Qt, which does not load here: {exc}.")
     print(f"Wrote {to}")
+
+
+@app.command("import")
+def take_in_list(
+    lists: Annotated[list[Path], typer.Argument(help="CSV of tools, things to buy or parts to cut.")],
+    into: Annotated[Path, typer.Option("--into", help="The .purvel file that takes them in.")],
+    to: Annotated[
+        Path | None, typer.Option("--to", help="Where it is written; over the file itself otherwise.")
+    ] = None,
+) -> None:
+    """Take lists into a shop; a bad one changes nothing."""
+    from purvel.files import save
+    from purvel.lists import ListError, read_list, take_in
+
+    document = _document(into, None)
+    try:
+        for path in lists:
+            shop, said = take_in(document.shop, read_list(path))
+            document = replace(document, shop=shop)
+            print(f"{path.name}: {said}")
+        save(document, to or into)
+    except (ListError, FileError) as exc:
+        _refuse(f"{exc} Nothing was written.")
+    except OSError as exc:
+        _refuse(f"{to or into} could not be written: {(exc.strerror or str(exc)).lower()}.")
 
 
 @app.command()
@@ -173,3 +205,62 @@ def schema() -> None:
     from purvel.files.schema import schema as make
 
     print(json.dumps(make(), indent=1))
+
+
+@app.command()
+def log(
+    file: Annotated[Path, typer.Argument(help="A monitor's CSV.", show_default=False)],
+    background: Annotated[list[str] | None, typer.Option(help="Minutes of the background, as 0-10.")] = None,
+    work: Annotated[
+        list[str] | None,
+        typer.Option(help="Minutes of work, as 12-20; the second is held against the first."),
+    ] = None,
+    decay: Annotated[list[str] | None, typer.Option(help="Minutes of a decay, as 20-50.")] = None,
+    channel: Annotated[str, typer.Option(help="The column to look at, by its name.")] = "",
+) -> None:
+    """Print, as JSON, what a particle monitor's log says of marked stretches."""
+    from purvel.review.air.log_marks import MarkError, told
+
+    try:
+        data = file.read_bytes() if file.is_file() else _refuse(f"There is no file {file}.")
+        marks = [
+            (shows, mark)
+            for shows, many in (("background", background), ("work", work), ("decay", decay))
+            for mark in many or ()
+        ]
+        print(json.dumps(told(data, marks, channel), indent=1, ensure_ascii=False, allow_nan=False))
+    except OSError as exc:
+        _refuse(f"{file} cannot be read: {(exc.strerror or str(exc)).lower()}.")
+    except MarkError as exc:
+        _refuse(str(exc))
+
+
+@app.command()
+def simulate(
+    device: Annotated[str, typer.Argument(help="What to simulate: monitor.", show_default=False)],
+    file: File = None,
+    demo: Demo = None,
+    port: Annotated[
+        int, typer.Option(help="Port of this machine; 0 takes a free one.", min=0, max=65535)
+    ] = 4710,
+    speed: Annotated[
+        float, typer.Option(help="So many times as fast as the clock.", min=0.01, max=100_000)
+    ] = 1.0,
+    step: Annotated[float, typer.Option(help="Seconds from reading to reading.", min=0.1, max=3600)] = 10.0,
+    seed: Annotated[int, typer.Option(help="Another seed, another noise.", min=0, max=2**31)] = 1,
+) -> None:
+    """Stand in for an outside device: a monitor that plays the shop's day on a port of this machine."""
+    from purvel.devices.monitor import Server
+    from purvel.review.air.played import played_day
+
+    if device != "monitor":
+        _refuse(f"There is no stand-in “{device}”; there is monitor.")
+    played = played_day(_document(file, demo).shop)
+    if played is None:
+        _refuse("The shop has no day to play: it needs a room and work in its session.")
+    try:
+        server = Server(played, step, speed, port, seed)
+    except OSError as exc:
+        _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
+    print(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.", flush=True)
+    server.run()

@@ -20,7 +20,6 @@ from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.review.stages import ORDER
 
 ALLOWED = ("propagateSizeHints", "XDG_RUNTIME_DIR")
 
@@ -50,9 +49,12 @@ class Bench:
     def __init__(self, bot: QtBot, window: Window) -> None:
         self.bot, self.window, self.workspace = bot, window, window.workspace
 
-    def settle(self) -> None:
-        """Waits for the review of what is shown."""
-        self.bot.waitUntil(lambda: not self.window.reviews.is_stale, timeout=20_000)
+    def settle(self, *, whole: bool = False) -> None:
+        """Waits for the review of what is shown; for its long searches too where asked for."""
+        reviews = self.window.reviews
+        self.bot.waitUntil(lambda: not reviews.is_stale, timeout=20_000)
+        if whole:
+            self.bot.waitUntil(lambda: not reviews.is_stale and reviews.latest.is_whole, timeout=60_000)
         QApplication.processEvents()
 
     def demo(self, name: str) -> None:
@@ -60,8 +62,8 @@ class Bench:
         self.window.fit()
         self.settle()
 
-    def stage(self, number: int) -> None:
-        self.window.show_stage(ORDER[number])
+    def stage(self, key: str) -> None:
+        self.window.show_stage(key)
         QApplication.processEvents()
         self.window.plan.fit()
         self.settle()

@@ -26,7 +26,7 @@ def drawing(bench: Bench) -> Bench:
         make_thing("table-saw", "saw", 5.0, 5.0),
     )
     bench.workspace.open(Shop(units="metric", room=box_room(8, 7), things=things))
-    bench.stage(2)
+    bench.stage("ducts")
     bench.window.stages["ducts"].draw_button.setChecked(True)
     QApplication.processEvents()
     bench.window.plan.fit()
@@ -267,7 +267,7 @@ def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
     before = drawing.window.reviews.latest.answers.of(DuctAnswers).networks[0].layout.segments[0].length
     planer = drawing.workspace.shop.thing("planer")
     assert planer is not None
-    drawing.stage(1)
+    drawing.stage("place")
     drawing.drag((planer.x, planer.y), (planer.x + 1.5, planer.y))
     drawing.settle()
     assert (
@@ -282,7 +282,7 @@ def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
         Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,))
     )
     bench.workspace.open(shop)
-    bench.stage(2)
+    bench.stage("ducts")
     assert [one.rule for one in bench.window.reviews.latest.of("ducts")] == ["run-loose"]
     bench.window.grab()
 

@@ -208,7 +208,8 @@ def test_work_is_kept_by_itself_within_a_few_seconds(bench: Bench, tmp_path: Pat
     bench.bot.waitUntil(lambda: any((tmp_path / "autosave").glob("*/shop.json")), timeout=20_000)
     slot = bench.window.keeper.slot
     assert slot is not None
-    assert read_shop((slot.path / "shop.json").read_bytes(), "Kept work").name == "Kept"
+    shop, said = read_shop((slot.path / "shop.json").read_bytes(), "Kept work")
+    assert (shop.name, said) == ("Kept", "")
     bench.workspace.undo()
     # nothing is left that is not saved
     bench.bot.waitUntil(lambda: not any((tmp_path / "autosave").glob("*/shop.json")), timeout=20_000)
@@ -227,6 +228,33 @@ def test_the_menu_lists_the_demo_shops_by_name_once_it_is_opened(bench: Bench) -
             "Two-bay garage, mended",
             "Spare room",
             "Spare room, mended",
+            "One-car garage",
+            "One-car garage, mended",
         ]
     demos.actions()[2].trigger()
     assert bench.workspace.shop.name == "Spare room" and bench.window.keeper.path is None
+
+
+def test_a_list_is_taken_in_with_one_step_of_undo_and_a_bad_one_changes_nothing(
+    bench: Bench, tmp_path: Path
+) -> None:
+    bench.demo("garage")
+    before = bench.workspace.base
+    good, bad = tmp_path / "tools.csv", tmp_path / "bad.csv"
+    good.write_text("tool,used\nMy own jig,daily\nMallet,rarely\n")
+    bad.write_text("tool,used\nMallet,hourly\n")
+    bench.window.filing.take_in(bad)
+    assert bench.workspace.base is before
+    assert (
+        "Row 2" in bench.window.notice.said.text()
+        and "Nothing was changed" in bench.window.notice.said.text()
+    )
+    bench.window.filing.take_in(tmp_path / "none.csv")
+    assert bench.workspace.base is before and "no file" in bench.window.notice.said.text()
+    bench.window.filing.take_in(good)
+    assert "1 new, 1 changed" in bench.window.notice.said.text()
+    tools = {tool.name: tool for tool in bench.workspace.base.storage.tools}
+    assert tools["Mallet"].use == "rarely" and tools["My own jig"].use == "daily"
+    assert tools["Mallet"].home == "cleat-d"
+    bench.workspace.undo()
+    assert bench.workspace.base == before

@@ -32,7 +32,7 @@ def piped() -> Shop:
 
 
 def test_undo_in_a_field_takes_back_its_typing_and_then_the_last_change(bench: Bench) -> None:
-    bench.stage(0)
+    bench.stage("room")
     line = bench.window.stages["room"].wall_length.line
 
     def undo(*, back: bool = False) -> None:
@@ -72,7 +72,7 @@ def test_new_walls_that_run_out_of_the_picture_bring_it_back(bench: Bench) -> No
 
 def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -> None:
     bench.workspace.open(Shop(units="metric", room=box_room(5.8, 6.1)))
-    bench.stage(0)
+    bench.stage("room")
     bench.window.stages["room"].add_fixture("post")
     bench.window.plan.setFocus()
     prompt = bench.window.plan.prompt
@@ -93,10 +93,10 @@ def test_a_post_is_set_by_its_distance_from_two_walls_and_turned(bench: Bench) -
 def test_n_goes_through_what_the_stage_is_about(bench: Bench) -> None:
     bench.demo("garage")
     for stage, expected in (
-        (0, "A"),
-        (1, bench.workspace.shop.things[0].id),
-        (2, bench.workspace.shop.ducts.runs[0].id),
-        (3, bench.workspace.shop.air.session.work[0].id),
+        ("room", "A"),
+        ("place", bench.workspace.shop.things[0].id),
+        ("ducts", bench.workspace.shop.ducts.runs[0].id),
+        ("air", bench.workspace.shop.air.session.work[0].id),
     ):
         bench.stage(stage)
         bench.workspace.pick(None)
@@ -107,7 +107,7 @@ def test_n_goes_through_what_the_stage_is_about(bench: Bench) -> None:
 
 def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
     bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
-    bench.stage(0)
+    bench.stage("room")
     bench.click(3.0, -0.05)
     assert bench.workspace.picked == "A"
     enter(field(bench, "Length"), "6.2 m")
@@ -128,7 +128,7 @@ def test_a_picked_wall_takes_a_sloping_ceiling(bench: Bench) -> None:
 
 def test_a_machine_is_set_down_where_there_is_room(bench: Bench) -> None:
     bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
-    bench.stage(1)
+    bench.stage("place")
     for kind in ("table-saw", "planer", "workbench", "collector"):
         bench.window.stages["place"].place(kind)
     bench.settle()
@@ -141,7 +141,7 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
     and Space.
     """
     bench.workspace.open(piped())
-    bench.stage(2)
+    bench.stage("ducts")
     ducts = bench.window.stages["ducts"]
     ducts.draw_button.setChecked(True)
     bench.window.plan.setFocus()
@@ -168,7 +168,7 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
 
 def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
     bench.demo("garage-mended")
-    bench.stage(2)
+    bench.stage("ducts")
     main = next(run for run in bench.workspace.shop.ducts.runs if run.source)
     bench.workspace.pick(main.id)
     before = bench.workspace.shop
@@ -193,7 +193,7 @@ def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> 
     from purvel.airflow.paths import point_along
 
     bench.demo("garage-mended")
-    bench.stage(2)
+    bench.stage("ducts")
     ducts = bench.window.stages["ducts"]
     ducts.walk.choose("Planer alone")
     run = next(
@@ -209,7 +209,7 @@ def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> 
 
 def test_a_gate_and_a_branch_are_moved_by_typing(bench: Bench) -> None:
     bench.demo("garage-mended")
-    bench.stage(2)
+    bench.stage("ducts")
     run = next(
         run for run in bench.workspace.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None
     )

@@ -18,7 +18,7 @@ from tests.app.conftest import Bench, enter
 def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None:
     for demo in ("garage", "garage-mended", "spare-room-mended"):
         bench.demo(demo)
-        bench.stage(2)
+        bench.stage("ducts")
         walk = bench.window.stages["ducts"].walk
         for one in walk.network.sets:
             walk.choose(one.id)
@@ -31,7 +31,7 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
 
 def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("set-all")
     assert walk.hood().thing == "planer"  # 220 of 400 cfm
@@ -43,7 +43,7 @@ def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> No
 
 def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     QApplication.processEvents()
@@ -60,7 +60,7 @@ def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> N
 
 def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     chart = walk.chart
     for name in (
@@ -90,7 +90,7 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
 
 def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
 
     def field() -> TextField:
@@ -111,7 +111,7 @@ def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
 
 def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     for finding in bench.window.reviews.latest.of("ducts"):
         if finding.rule in ("chips-move", "hood-flow"):
@@ -135,7 +135,7 @@ def test_steps_put_together_lose_nothing() -> None:
 
 def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     units = units_for("imperial")
@@ -148,7 +148,7 @@ def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> 
 
 def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forgotten(bench: Bench) -> None:
     bench.demo("garage-mended")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     boxes = {box.text(): box for box in walk.choices.findChildren(QCheckBox)}
@@ -174,7 +174,7 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
 
 def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     ducts = bench.window.stages["ducts"].walk
     gates, walk, curve = (pane.widget for pane in ducts.panes.panes)
 
@@ -200,7 +200,7 @@ def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
 def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) -> None:
     bench.demo("garage")
     bench.window.theme.set_text(24)
-    bench.stage(3)
+    bench.stage("air")
     day = bench.window.stages["air"].day
     bench.settle()
     QApplication.processEvents()
@@ -209,7 +209,7 @@ def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) 
 
 def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(3)
+    bench.stage("air")
     day = bench.window.stages["air"].day
     answers = bench.window.reviews.latest.answers
     (exposure,) = [one for one in bench.window.reviews.latest.of("air") if one.rule == "exposure"]
@@ -229,7 +229,7 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
     # the first is high at its end, the second is long clean by then
     for demo, is_right in (("garage", False), ("garage-mended", True)):
         bench.demo(demo)
-        bench.stage(3)
+        bench.stage("air")
         plot = bench.window.stages["air"].day.plot
         (label,) = [
             item
@@ -241,7 +241,7 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
 
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:
     bench.demo("spare-room-mended")
-    bench.stage(3)
+    bench.stage("air")
     before = len(bench.workspace.shop.air.session.work)
     bench.window.stages["air"].add_work("belt-sander")
     intervals = bench.workspace.shop.air.session.work
@@ -263,7 +263,7 @@ def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> Non
 
 def test_switches_of_the_session(bench: Bench) -> None:
     bench.demo("spare-room-mended")
-    bench.stage(3)
+    bench.stage("air")
     air = bench.window.stages["air"]
 
     def average() -> float:
@@ -287,7 +287,7 @@ def test_switches_of_the_session(bench: Bench) -> None:
 
 def test_the_lane_section_shows_the_worst_machine_until_one_is_picked(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     section = bench.window.stages["place"].section
     picture = section.grab().toImage()
     bench.workspace.pick("table-saw")

@@ -77,7 +77,7 @@ def lay_out_the_room(bench: Bench) -> None:
 
 
 def set_the_machines(bench: Bench) -> None:
-    bench.stage(1)
+    bench.stage("place")
     place = bench.window.stages["place"]
     for kind, where in (
         ("table-saw", (3.2, 2.6)),
@@ -100,7 +100,7 @@ def set_the_machines(bench: Bench) -> None:
 
 def draw_the_ducts(bench: Bench) -> None:
     """A main and two drops with gates."""
-    bench.stage(2)
+    bench.stage("ducts")
     ducts = bench.window.stages["ducts"]
     shop = bench.workspace.shop
     collector, planer, saw = (shop.thing(name) for name in ("collector-1", "planer-1", "table-saw-1"))
@@ -173,7 +173,7 @@ def mend_by_the_first_remedy(bench: Bench, starved: Finding) -> None:
 
 
 def work_a_day(bench: Bench) -> None:
-    bench.stage(3)
+    bench.stage("air")
     bench.window.stages["air"].add_work("planer")
     bench.settle()
     day = bench.window.reviews.latest.answers.of(AirAnswers).day
@@ -196,7 +196,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
 
 def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     bench.workspace.pick("planer")
     things = bench.workspace.shop.things
     assert "'" in bench.window.stages["place"].fields["length"].line.text()
@@ -210,7 +210,7 @@ def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
 
 def test_a_field_goes_both_ways_and_refuses_bad_values(bench: Bench) -> None:
     bench.demo("spare-room")
-    bench.stage(1)
+    bench.stage("place")
     field = bench.window.stages["place"].fields["length"]
     field.line.setFocus()
     field.line.selectAll()
@@ -280,7 +280,7 @@ def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> No
 
 def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
     bench.demo("garage-mended")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("Planer alone")
     walk.toggle("planer-gate", False)

@@ -236,7 +236,7 @@ def test_saving_takes_what_is_being_typed(
 ) -> None:
     monkeypatch.setattr(PICK, lambda *_: (str(tmp_path / "mine.purvel"), ""))
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     bench.workspace.pick("planer")
     bench.window.activateWindow()
     field = bench.window.header.name
@@ -257,7 +257,7 @@ def test_saving_says_what_stands_in_a_field_and_cannot_be_read(
 
     monkeypatch.setattr(PICK, lambda *_: (str(tmp_path / "mine.purvel"), ""))
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     bench.workspace.pick("planer")
     field = next(one for one in bench.window.inspector.findChildren(TextField) if one.name == "Width")
     field.line.setFocus()

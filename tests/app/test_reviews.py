@@ -24,7 +24,7 @@ class Loop:
 
 def test_garbage_is_collected_but_never_in_the_reviews_thread(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(3)
+    bench.stage("air")
     threads: set[int] = set()
 
     def note(phase: str, info: dict[str, int]) -> None:
@@ -57,7 +57,7 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
 
 def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     jointer = bench.workspace.shop.thing("jointer")
     assert jointer is not None
     before = bench.window.reviews.latest
@@ -78,7 +78,7 @@ def test_while_a_thing_is_in_the_hand_the_review_waits_and_then_comes_at_once(be
 
 def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(1)
+    bench.stage("place")
     jointer = bench.workspace.shop.thing("jointer")
     assert jointer is not None
     bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
@@ -91,7 +91,7 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
     one by one and reviews ran beside.
     """
     bench.workspace.open(crowded())
-    bench.stage(1)
+    bench.stage("place")
     plan, thing = bench.window.plan, bench.workspace.shop.thing("planer-2")
     assert thing is not None
     start = bench.at(thing.x, thing.y)

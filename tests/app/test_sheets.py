@@ -18,7 +18,7 @@ from purvel.airflow.layout import length_of, run_paths
 from purvel.app.sheets import ExportError, write
 from purvel.app.sheets.drawing import binder_text
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import loads
+from purvel.files import Document, loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
 from purvel.quantities import parse_length
 from purvel.review import Figures, Grade, review
@@ -36,7 +36,7 @@ SVG = "{http://www.w3.org/2000/svg}"
 def test_the_plan_is_sound_svg_with_every_wall_named(qapp: QApplication, tmp_path: Path, name: str) -> None:
     shop = loads(demo_bytes(name)).shop
     path = tmp_path / "plan.svg"
-    write(shop, path)
+    write(Document(shop), path)
     root = ET.parse(path).getroot()
     assert root.tag == f"{SVG}svg"
     words = " ".join(text.text or "" for text in root.iter(f"{SVG}text"))
@@ -57,7 +57,7 @@ def test_the_binder_has_a_page_for_each_plan_and_more_for_the_words(
     qapp: QApplication, tmp_path: Path
 ) -> None:
     path = tmp_path / "binder.pdf"
-    write(loads(demo_bytes("garage")).shop, path)
+    write(loads(demo_bytes("garage")), path)
     data = path.read_bytes()
     assert data.startswith(b"%PDF") and data.rstrip().endswith(b"%%EOF")
     assert data.count(b"/Type /Page\n") + data.count(b"/Type /Page ") + data.count(b"/Type/Page/") >= 4
@@ -145,7 +145,7 @@ def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, 
     ):
         for name in ("plan.svg", "binder.pdf", "parts.csv", "setout.csv", "plan.dxf"):
             path = tmp_path / f"{number}-{name}"
-            write(shop, path)
+            write(Document(shop), path)
             assert path.stat().st_size > 0
     assert shell(Shop().room).sides == {}
 
@@ -153,7 +153,7 @@ def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, 
 @pytest.mark.parametrize("name", ["nowhere/plan.svg", "plan.png", "list.csv", "plan"])
 def test_what_cannot_be_written_says_why(qapp: QApplication, tmp_path: Path, name: str) -> None:
     with pytest.raises(ExportError) as caught:
-        write(Shop(), tmp_path / name)
+        write(Document(Shop()), tmp_path / name)
     assert str(caught.value).endswith(".") and "Error" not in str(caught.value)
 
 
@@ -169,14 +169,14 @@ def test_on_a_full_disk_it_is_said_and_the_old_sheet_stands(
 
     monkeypatch.setattr("os.fsync", full)
     with pytest.raises(ExportError, match=f"{name} could not be written: no space left on device"):
-        write(loads(demo_bytes("spare-room")).shop, path)
+        write(loads(demo_bytes("spare-room")), path)
     assert path.read_bytes() == b"the old sheet" and list(tmp_path.iterdir()) == [path]
 
 
 def test_a_sheet_is_of_the_scene_and_says_so(qapp: QApplication, tmp_path: Path) -> None:
     shop = loads(demo_bytes("garage")).shop
     for scene in (None, "night"):
-        write(shop, tmp_path / f"plan-{scene}.svg", scene)
+        write(Document(shop), tmp_path / f"plan-{scene}.svg", scene)
     drawn, night = ((tmp_path / f"plan-{scene}.svg").read_text() for scene in (None, "night"))
     assert (
         "<title>Two-bay garage</title>" in drawn and "<title>Two-bay garage: Night: car in</title>" in night

@@ -28,12 +28,13 @@ from purvel.app.window import Window
 from purvel.app.workspace import Workspace
 from purvel.catalogue import make_thing
 from purvel.review import Grade
+from purvel.review.stages import ORDER
 from purvel.shop import PortRef, Room, Run, Shop, Wall
 from purvel.shop.edits import change_shop, put
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
-STAGES = range(4)
+STAGES = ORDER
 CONTROLS = (QAbstractButton, QLineEdit, QComboBox)
 
 
@@ -43,7 +44,7 @@ def visible(bench: Bench, *kinds: type) -> list[QWidget]:
 
 @pytest.mark.parametrize("stage", STAGES)
 @pytest.mark.parametrize(("size", "pixels"), [((1280, 800), 15), ((1024, 700), 15), ((1280, 800), 24)])
-def test_it_fits_and_no_word_is_cut(bench: Bench, stage: int, size: tuple[int, int], pixels: int) -> None:
+def test_it_fits_and_no_word_is_cut(bench: Bench, stage: str, size: tuple[int, int], pixels: int) -> None:
     bench.demo("garage")
     bench.window.resize(*size)
     bench.window.theme.set_text(pixels)
@@ -62,11 +63,11 @@ def test_it_fits_and_no_word_is_cut(bench: Bench, stage: int, size: tuple[int, i
 
 
 @pytest.mark.parametrize("stage", STAGES)
-def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
+def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: str) -> None:
     bench.demo("garage")
     bench.stage(stage)
     rows = [bench.window.stage.strip]
-    if stage == 2:
+    if stage == "ducts":
         bench.window.stages["ducts"].draw_button.setChecked(True)  # the tool brings its choices along
         QApplication.processEvents()
         rows.append(bench.window.stages["ducts"].tool.tray)
@@ -78,7 +79,18 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
         ]
         for row in rows
     ]
-    assert [len(boxes) for boxes in found] == [[6], [5], [3, 5], [6]][stage]
+    expected = {
+        "room": [6],
+        "place": [5],
+        "flow": [2],
+        "power": [4],
+        "ducts": [3, 5],
+        "air": [6],
+        "walls": [3],
+        "spend": [5],
+        "keep": [4],
+    }
+    assert [len(boxes) for boxes in found] == expected[stage]
     for row, boxes in zip(rows, found):
         for i, a in enumerate(boxes):
             assert row.rect().contains(a)
@@ -87,7 +99,7 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: int) -> None:
 
 
 @pytest.mark.parametrize("stage", STAGES)
-def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage: int) -> None:
+def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage: str) -> None:
     bench.demo("garage-mended")
     bench.stage(stage)
     bench.workspace.pick("planer")
@@ -100,7 +112,7 @@ def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage:
 
 
 @pytest.mark.parametrize("stage", STAGES)
-def test_an_empty_shop_says_what_to_do(bench: Bench, stage: int) -> None:
+def test_an_empty_shop_says_what_to_do(bench: Bench, stage: str) -> None:
     bench.stage(stage)
     hint = bench.window.stage.empty_hint()
     assert hint and ("Press" in hint or "press" in hint)
@@ -108,8 +120,8 @@ def test_an_empty_shop_says_what_to_do(bench: Bench, stage: int) -> None:
     assert not bench.window.notice.isVisible()
 
 
-@pytest.mark.parametrize("stage", [2, 3])
-def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench, stage: int) -> None:
+@pytest.mark.parametrize("stage", ["ducts", "air"])
+def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench, stage: str) -> None:
     shop = Shop(
         room=box_room(6, 5),
         things=(make_thing("collector", "collector", 1, 1), make_thing("planer", "planer", 4, 3)),
@@ -118,7 +130,7 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
     bench.stage(stage)
     said = bench.window.notice.tool
     assert said.isVisible() and "Press “" in said.text()
-    if stage == 2:
+    if stage == "ducts":
         bench.workspace.apply(
             lambda s: put(
                 s, Run(id="main", name="Main", source="collector", port=PortRef(thing="planer", port="hood"))
@@ -132,7 +144,7 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
 
 @pytest.mark.parametrize("stage", STAGES)
 @pytest.mark.parametrize("demo", ["garage", "spare-room-mended"])
-def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: int, demo: str) -> None:
+def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: str, demo: str) -> None:
     bench.demo(demo)
     bench.stage(stage)
     for thing in (None, *bench.workspace.shop.things[:3]):
@@ -145,9 +157,10 @@ def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: int, de
 
 def test_keys_change_the_stage(bench: Bench) -> None:
     bench.window.plan.setFocus()
-    for number, key in enumerate((Qt.Key.Key_1, Qt.Key.Key_2, Qt.Key.Key_3, Qt.Key.Key_4)):
-        bench.keys(key)
-        assert bench.window.instruments.currentIndex() == number
+    for number, key in enumerate(ORDER):
+        bench.keys(Qt.Key(Qt.Key.Key_1 + number))
+        assert bench.window.view.now.stage == key
+        assert bench.window.instruments.currentWidget() is bench.window.stage.instrument
         assert bench.window.rail.buttons[number].isChecked()
 
 
@@ -244,7 +257,7 @@ def test_the_header_leaves_out_what_does_not_fit_and_the_menu_has_it(bench: Benc
 
 
 @pytest.mark.parametrize("stage", STAGES)
-def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, stage: int) -> None:
+def test_a_strip_is_as_high_as_its_rows_even_where_room_is_short(bench: Bench, stage: str) -> None:
     bench.demo("garage")
     bench.window.resize(1024, 700)
     bench.window.theme.set_text(24)
@@ -272,7 +285,7 @@ def test_the_text_grows_by_key_and_by_menu(bench: Bench) -> None:
 
 
 def test_what_is_being_typed_outlives_a_change_of_units_and_text(bench: Bench) -> None:
-    bench.stage(0)
+    bench.stage("room")
     room = bench.window.stages["room"]
     QTest.keyClicks(room.wall_length.line, "4.2 m")
     room.turn.setCurrentIndex(2)

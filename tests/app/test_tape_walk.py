@@ -14,7 +14,7 @@ from tests.conftest import box_room
 
 def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
     bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
-    bench.stage(0)
+    bench.stage("room")
     tape = bench.window.stages["room"].tape
     length, turn, how = tape._rows["C"]
     for field, text in ((length, "6.3 m"), (turn, "88")):
@@ -38,7 +38,7 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
 @pytest.mark.parametrize("pixels", [15, 24])
 def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
     bench.demo("garage")
-    bench.stage(0)
+    bench.stage("room")
     bench.window.theme.set_text(pixels)
     QApplication.processEvents()
     tape = bench.window.stages["room"].tape
@@ -49,7 +49,7 @@ def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
 
 def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(0)
+    bench.stage("room")
     tape = bench.window.stages["room"].tape
     bench.workspace.pick("C")
     before = bench.workspace.shop

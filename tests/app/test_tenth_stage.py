@@ -90,7 +90,7 @@ QTest.keyClicks(window.plan, digit)
 empty = window.stage.empty_hint()
 window.filing.open_demo("garage")
 QTest.keyClicks(window.plan, digit)
-while window.reviews.is_stale:
+while window.reviews.is_stale or window.reviews.is_searching:
     application.processEvents()
 window.find_anything()
 found = [name for name, _ in window.finder._entries]

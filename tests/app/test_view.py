@@ -3,13 +3,14 @@
 from dataclasses import replace
 
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.stages import ORDER
 from purvel.shop.edits import change, put
 from tests.app.conftest import Bench
 
 
 def test_looking_at_another_choice_of_gates_starts_no_review(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
     serial, latest, before = reviews.serial, reviews.latest, bench.workspace.shop
     seen = set()
@@ -26,7 +27,10 @@ def test_all_widgets_show_one_view(bench: Bench) -> None:
     bench.demo("garage")
     bench.window.view.look_at(stage="ducts", picked="planer", gate_set="set-all")
     assert bench.window.stage.entry.key == "ducts" and bench.window.stage.view is bench.window.view.now
-    assert bench.window.rail.buttons[2].isChecked() and not bench.window.rail.buttons[0].isChecked()
+    assert (
+        bench.window.rail.buttons[ORDER.index("ducts")].isChecked()
+        and not bench.window.rail.buttons[0].isChecked()
+    )
     assert bench.window.inspector._form is not None and bench.window.inspector._form.item == "planer"
     assert bench.window.stages["ducts"].walk.hood().thing == "planer"
     finding = next(one for one in bench.window.reviews.latest.of("ducts") if one.where.gate_set is not None)
@@ -39,7 +43,7 @@ def test_all_widgets_show_one_view(bench: Bench) -> None:
 def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
     """While a newer review is under way names, gates, flows and curve are of the last one, and marked so."""
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
     bench.window.view.look_at(gate_set="set-all")
     old = reviews.latest
@@ -58,7 +62,7 @@ def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
 
 def test_a_choice_that_is_not_reviewed_yet_leaves_the_last_one_on_the_screen(bench: Bench) -> None:
     bench.demo("garage")
-    bench.stage(2)
+    bench.stage("ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     walk.choose("not-there-yet")

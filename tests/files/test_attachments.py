@@ -18,7 +18,9 @@ from purvel.shop import Attachment, Shop
 from purvel.shop.edits import remove
 
 LOG = b"minute,dust\n0,0.02\n1,0.31\n"
-DOCUMENT = attached(attached(loads(demo_bytes("spare-room")), "day.csv", LOG, "log"), "note.txt", b"note")
+SPARE_ROOM = loads(demo_bytes("spare-room")).shop
+BARE = replace(SPARE_ROOM, attachments=(), air=replace(SPARE_ROOM.air, stretches=()))
+DOCUMENT = attached(attached(Document(BARE), "day.csv", LOG, "log"), "note.txt", b"note")
 
 
 def packed(shop: Shop, **blobs: bytes) -> bytes:

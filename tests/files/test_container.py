@@ -1,5 +1,6 @@
 import io
 import json
+import time
 import zipfile
 from dataclasses import replace
 from pathlib import Path
@@ -26,6 +27,33 @@ def zipped(**members: bytes | str) -> bytes:
 
 def with_shop(**shop: object) -> bytes:
     return zipped(shop__json=json.dumps({"format": "purvel-shop", "version": VERSION, "shop": shop}))
+
+
+BOX = {"id": "box", "kind": "box", "width": 1, "depth": 1, "height": 1}
+RUN = {"id": "r", "gates": [{"id": "g"}]}
+
+
+def packed_with(method: int) -> bytes:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w", method) as container:
+        container.writestr("shop.json", json.dumps({"format": "purvel-shop", "version": VERSION, "shop": {}}))
+    return target.getvalue()
+
+
+def linked() -> bytes:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as container:
+        entry = zipfile.ZipInfo("shop.json")
+        entry.external_attr = 0o120777 << 16
+        container.writestr(entry, "/etc/passwd")
+    return target.getvalue()
+
+
+def sealed() -> bytes:
+    data = bytearray(zipped(shop__json="{}"))
+    at = data.rindex(b"PK\x01\x02")
+    data[at + 8] |= 1
+    return bytes(data)
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -76,7 +104,38 @@ def test_left_out_fields_take_their_defaults() -> None:
             "shop.things[0].wheel",
         ),
         (with_shop(ducts={"runs": [{"id": "r", "source": "gone"}]}), "not there"),
-        (with_shop(room={"walls": [{"id": "A", "length": 1}] * 2}), "used by 2"),
+        (with_shop(room={"walls": [{"id": "A", "length": 1}] * 2}), "used by 2 walls"),
+        (
+            with_shop(things=[BOX | {"id": "A"}], room={"walls": [{"id": "A", "length": 1}]}),
+            "1 thing and 1 wall",
+        ),
+        (with_shop(things=[BOX | {"width": 1e-300}]), "shop.things[0].width"),
+        (with_shop(things=[BOX | {"ports": [{"id": "p", "chips_flow": 0}]}]), "chips_flow"),
+        (with_shop(things=[BOX | {"ports": [{"id": "p", "fine_flow": 0}]}]), "fine_flow"),
+        (with_shop(air={"session": {"work": [{"id": "w", "operation": "juggle"}]}}), "juggle"),
+        (with_shop(jobs=[{"id": "j", "steps": [{"operation": "juggle"}]}]), "juggle"),
+        (with_shop(air={"session": {"work": [{"id": "w", "thing": "gone"}]}}), "not there"),
+        (
+            with_shop(
+                room={
+                    "walls": [{"id": "A", "length": 1}],
+                    "ceiling": {"slopes": [{"wall": "A", "low": 1, "run": 1}] * 2},
+                }
+            ),
+            "2 sloping ceilings",
+        ),
+        (
+            with_shop(ducts={"runs": [RUN], "gate_sets": [{"id": "s", "open": ["g", "g"]}]}),
+            "the gate “g” 2 times",
+        ),
+        (
+            zipped(shop__json='{"format": "purvel-shop", "version": 4, "shop": {"name": "a", "name": "b"}}'),
+            "“name” twice",
+        ),
+        (packed_with(zipfile.ZIP_LZMA), "packed in a way"),
+        (packed_with(zipfile.ZIP_BZIP2), "packed in a way"),
+        (linked(), "holds a link"),
+        (sealed(), "packed in a way"),
     ],
 )
 def test_bad_files_are_refused_with_a_sentence_that_says_where(data: bytes, says: str) -> None:
@@ -84,6 +143,29 @@ def test_bad_files_are_refused_with_a_sentence_that_says_where(data: bytes, says
         loads(data, "bad.purvel")
     assert says in str(refused.value)
     assert str(refused.value).startswith("bad.purvel")
+
+
+def test_a_refusal_is_one_short_printable_line() -> None:
+    for data in (
+        zipped(**{"a\x07\nb" * 4000: "x"}),
+        with_shop(**{"colour\x1b[31m" + "r" * 5000: 1}),
+        with_shop(ducts={"runs": [{"id": "r", "material": "x" * 60}]}),
+        zipped(shop__json='{"format": "purvel-shop", "version": 4, "shop": {"' + "k" * 9000 + '": 1}}'),
+    ):
+        with pytest.raises(FileError) as refused:
+            loads(data, "bad.purvel")
+        assert str(refused.value).isprintable() and len(str(refused.value)) <= 310
+
+
+def test_many_empty_lists_are_refused_at_once() -> None:
+    text = b"[" + b"[]," * 10_000_000 + b"[]]"
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as container:
+        container.writestr("shop.json", text)
+    start = time.perf_counter()
+    with pytest.raises(FileError, match="more items"):
+        loads(target.getvalue())
+    assert time.perf_counter() - start < 3.0  # it was 18 s
 
 
 def test_a_bomb_is_not_unpacked() -> None:

@@ -4,37 +4,67 @@ import fcntl
 import io
 import json
 import zipfile
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import pytest
 
-from purvel.demo import NAMES, demo_bytes
-from purvel.files import VERSION, FileError, load, loads, save
+from purvel.demo import demo_bytes
+from purvel.files import VERSION, FileError, load, loads, save, saves
 from purvel.files.autosave import Origin, discard, leftovers
 from purvel.files.migrations import migrate
+from purvel.shop import Air, Room
 
 SAMPLES = Path(__file__).parent / "v1"
+NAMES_THEN = ("garage", "garage-mended", "spare-room", "spare-room-mended")
+SAMPLES_2 = Path(__file__).parent / "v2"
+SAMPLES_3 = Path(__file__).parent / "v3"
 
 
-def old(**shop: Any) -> bytes:
+def made(version: int, shop: dict[str, Any]) -> bytes:
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w") as container:
-        container.writestr("shop.json", json.dumps({"format": "purvel-shop", "version": 1, "shop": shop}))
+        container.writestr(
+            "shop.json", json.dumps({"format": "purvel-shop", "version": version, "shop": shop})
+        )
     return target.getvalue()
 
 
-@pytest.mark.parametrize("name", NAMES)
+def old(**shop: Any) -> bytes:
+    return made(1, shop)
+
+
+def bare(room: Room) -> Room:
+    """A room without its studs, which came with version 3."""
+    return replace(room, walls=tuple(replace(wall, stud_spacing=0.0, first_stud=0.0) for wall in room.walls))
+
+
+def unmarked(air: Air) -> Air:
+    """The air without the stretches of logs, which came with version 3."""
+    return replace(air, stretches=())
+
+
+@pytest.mark.parametrize("name", NAMES_THEN)
 def test_a_file_of_version_1_opens_as_what_it_was(name: str, tmp_path: Path) -> None:
     was, now = load(SAMPLES / f"{name}.purvel").shop, loads(demo_bytes(name)).shop
-    assert (was.name, was.room, was.things, was.ducts, was.air) == (
-        now.name, now.room, now.things, now.ducts, now.air
+    assert (was.name, bare(was.room), was.things, was.ducts, was.air) == (
+        now.name, bare(now.room), now.things, now.ducts, unmarked(now.air)
     )  # fmt: skip
     assert was.scenes == () and was.attachments == ()
     save(load(SAMPLES / f"{name}.purvel"), tmp_path / "new.purvel")
     with zipfile.ZipFile(tmp_path / "new.purvel") as container:
         text = json.loads(container.read("shop.json"))
     assert text["version"] == VERSION and load(tmp_path / "new.purvel").shop == was
+
+
+@pytest.mark.parametrize("name", NAMES_THEN)
+def test_a_file_of_version_2_opens_as_what_it_was(name: str) -> None:
+    was, now = load(SAMPLES_2 / f"{name}.purvel").shop, loads(demo_bytes(name)).shop
+    assert (was.name, bare(was.room), was.things, was.ducts, was.air, was.scenes) == (
+        now.name, bare(now.room), now.things, now.ducts, unmarked(now.air), now.scenes
+    )  # fmt: skip
+    assert was.jobs == ()
 
 
 def test_lengths_keep_how_they_were_got() -> None:
@@ -90,3 +120,43 @@ def test_work_that_the_first_version_kept_is_offered(tmp_path: Path) -> None:
     assert (left.shop.name, left.origin) == ("Two-bay garage", Origin())
     discard(left.slot)
     assert not kept.exists() and leftovers(tmp_path) == []
+
+
+@pytest.mark.parametrize("name", [path.stem for path in sorted(SAMPLES_3.glob("*.purvel"))])
+def test_a_file_of_version_3_opens_as_what_it_was(name: str) -> None:
+    was, now = load(SAMPLES_3 / f"{name}.purvel"), loads(demo_bytes(name))
+    assert was.shop.name == now.shop.name and was.shop.air == now.shop.air and was.named() == now.named()
+    assert bool(was.said) == (name == "spare-room-mended")
+
+
+def test_items_of_one_id_are_told_apart_and_what_refers_to_them_follows() -> None:
+    """An opening and a part to cut, both called “door”, in a file of version 3."""
+    was = load(SAMPLES_3 / "spare-room-mended.purvel")
+    assert was.said == "Two things had one id: the cut part “door” is now “door-2”."
+    assert [one.id for one in was.shop.room.openings if one.kind == "swing"] == ["door"]
+    assert "door-2" in {part.id for part in was.shop.upkeep.cuts.parts}
+    box = {"kind": "box", "width": 1, "depth": 1, "height": 1}
+    shop = {
+        "things": [box | {"id": "x"}, box | {"id": "y", "ports": [{"id": "p"}]}],
+        "ducts": {
+            "runs": [
+                {"id": "x", "gates": [{"id": "y"}]},
+                {"id": "r", "joins": {"run": "x"}, "port": {"thing": "y", "port": "p"}},
+            ],
+            "gate_sets": [{"id": "s", "open": ["y"]}],
+        },
+        "jobs": [{"id": "j", "comes_from": "x", "steps": [{"operation": "rip", "station": "x"}]}],
+    }
+    told = loads(made(3, shop))
+    runs = {run.id: run for run in told.shop.ducts.runs}
+    assert set(runs) == {"x-2", "r"} and runs["r"].joins is not None and runs["r"].joins.run == "x-2"
+    assert runs["r"].port is not None and runs["r"].port.thing == "y"
+    assert runs["x-2"].gates[0].id == "y-2" and told.shop.ducts.gate_sets[0].open == ("y-2",)
+    assert told.shop.jobs[0].comes_from == "x" and told.shop.jobs[0].steps[0].station == "x"
+    assert "the run “x” is now “x-2”" in told.said and "the gate “y” is now “y-2”" in told.said
+    assert loads(saves(told)).said == "" and loads(saves(told)).shop == told.shop
+    with pytest.raises(FileError, match="used by 1 thing and 1 run"):
+        loads(made(VERSION, shop))
+    twice = {"things": [box | {"id": "x"}, box | {"id": "x"}]}
+    with pytest.raises(FileError, match="used by 2 things"):
+        loads(made(3, twice))

@@ -1,6 +1,13 @@
 """A two-bay garage: the car comes home at night."""
 
+from dataclasses import replace
+
+from demo_shops.jobs import job
+from demo_shops.money import buy, extra
 from demo_shops.pieces import interval, thing, v
+from demo_shops.power import circuit, light, outlet
+from demo_shops.storage import tool, unit
+from demo_shops.upkeep import PAST, cabinet, duties
 from purvel.shop import (
     Air,
     Ceiling,
@@ -20,6 +27,10 @@ from purvel.shop import (
     Stock,
     Wall,
 )
+from purvel.shop.money import Budget
+from purvel.shop.power import Power
+from purvel.shop.storage import Storage
+from purvel.shop.upkeep import Bin, Entry, Upkeep
 
 OPENINGS = (
     Opening(id="car-door", kind="roll-up", wall="A", offset=0.35, width=2.45, head=2.10, headroom=0.35),
@@ -77,9 +88,9 @@ def garage_room(wall_c: float) -> Room:
     return Room(
         walls=(
             Wall(id="A", length=6.604),
-            Wall(id="B", length=6.2992),
-            Wall(id="C", length=wall_c),
-            Wall(id="D", length=6.2992),
+            Wall(id="B", length=6.2992, stud_spacing=0.4064, first_stud=0.4064),
+            Wall(id="C", length=wall_c, stud_spacing=0.4064, first_stud=0.4064),
+            Wall(id="D", length=6.2992, stud_spacing=0.4064, first_stud=0.4064),
         ),
         openings=OPENINGS,
         fixtures=FIXTURES,
@@ -161,9 +172,99 @@ NIGHT = Scene(
     parked=("bay",),
 )
 DAY = Scene(id="day", name="Day: door open", opened=("car-door",))
+JOBS = (
+    job("rough-boards", "imperial", comes_from="timber-rack", per_month=4),
+    job("sheets-to-panels", "imperial", comes_from="house-door", held="flat", per_month=2),
+    job("legs-and-rails", "imperial", comes_from="car-door"),
+)
+POWER = Power(
+    circuits=(
+        circuit(1, "Outlets left", 120, 15, "awg-14", residual=False),
+        circuit(2, "Outlets right", 120, 20, "awg-12", residual=False),
+        circuit(3, "Collector", 240, 20, "awg-12"),
+    ),
+    outlets=(
+        outlet(1, "D", 0.90, 1),
+        outlet(2, "C", 0.60, 2),
+        outlet(3, "B", 3.40, 2),
+        outlet(4, "A", 4.10, 3),
+    ),
+    along=("collector",),
+    luminaires=(
+        light(1, "bulb", 1.60, 3.10, 2.54),
+        light(2, "batten", 4.60, 3.10, 2.54, 90.0),
+    ),
+    lights="circuit-1",
+)
+STORAGE = Storage(
+    units=(
+        unit("cleat", "cleat-d", "Cleat over the bench", "D", 2.90, 1.80, 1.62),
+        unit("shelf", "shelf-c", "High shelf", "C", 3.00, 2.40, 2.20, material="particleboard"),
+        unit("cleat", "cleat-b", "Cleat right", "B", 3.10, 1.20, 1.55, per_stud=1, lining=0.0127),
+    ),
+    tools=(
+        tool("dovetail-saw", "cleat-d", 0.05),
+        tool("mallet", "cleat-d", 0.25),
+        tool("try-square", "cleat-d", 0.50),
+        tool("chisels", "cleat-d", 0.90),
+        tool("hand-router", "shelf-c", 0.10),
+        tool("screws-box", "shelf-c", 0.50),
+        tool("finish-cans", "shelf-c", 1.10),
+        tool("bar-clamps", "cleat-b", 0.05),
+        tool("long-clamps", "cleat-b", 0.55),
+        tool("block-plane"),
+        tool("smoothing-plane"),
+        tool("drill-driver"),
+        tool("screwdrivers"),
+        tool("glue"),
+        tool("push-sticks"),
+        tool("respirator"),
+        tool("extinguisher"),
+        tool("guide-rail"),
+    ),
+)
+BUDGET = Budget(
+    start=900.0,
+    monthly=220.0,
+    items=(
+        buy(
+            "table-saw",
+            "table-saw",
+            paid=980.0,
+            paid_on="2026-09-02",
+            regret="A smaller one would have left the car its bay.",
+        ),
+        buy("drum-sander"),
+        buy("planer", "planer"),
+        buy("router-table", needs=("item-wiring-120",)),
+        buy("air-cleaner"),
+        extra("wiring-120"),
+        extra("blades"),
+    ),
+)
 
 
 def garage() -> Shop:
+    shop = _without_upkeep()
+    few = tuple(duty for duty in duties(shop, PAST) if duty.thing in ("collector", "table-saw", "bandsaw"))
+    upkeep = Upkeep(
+        duties=few,
+        bin=Bin(volume=0.115, emptied_on=PAST),
+        journal=(
+            Entry(
+                id="entry-1",
+                day=PAST,
+                text="Moved the saw 20 cm",
+                why="the outfeed did not clear the post",
+                thing="table-saw",
+            ),
+        ),
+        cuts=cabinet(0.01905, 2.4384, 1.2192),
+    )
+    return replace(shop, upkeep=upkeep)
+
+
+def _without_upkeep() -> Shop:
     return Shop(
         name="Two-bay garage",
         scenes=(NIGHT, DAY),
@@ -171,6 +272,10 @@ def garage() -> Shop:
         things=THINGS,
         ducts=DUCTS,
         air=AIR,
+        jobs=JOBS,
+        power=POWER,
+        storage=STORAGE,
+        budget=BUDGET,
         stock=STOCK,
         hand_room=0.6096,
     )

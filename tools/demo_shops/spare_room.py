@@ -2,7 +2,14 @@
 
 from dataclasses import replace
 
+from demo_shops.jobs import job
+from demo_shops.money import buy, extra
 from demo_shops.pieces import interval, thing, v
+from demo_shops.power import circuit, light, outlet
+from demo_shops.storage import tool, unit
+from demo_shops.upkeep import PAST, cabinet, duties
+from purvel.review import Answers, Memory
+from purvel.review.walls.answers import WallsAnswers
 from purvel.shop import (
     Air,
     Ceiling,
@@ -17,6 +24,11 @@ from purvel.shop import (
     Stock,
     Wall,
 )
+from purvel.shop.money import Budget
+from purvel.shop.power import Power
+from purvel.shop.storage import Storage
+from purvel.shop.upkeep import Bin, Entry, Upkeep
+from purvel.walls.hanging import with_homes
 
 SMALL_ROOM = Room(
     walls=(
@@ -48,8 +60,93 @@ SMALL_ROOM = Room(
 )
 BENCH = {"width": 1.50, "depth": 0.60, "height": 0.90, "work_height": 0.90}
 
+POWER = Power(
+    service="230",
+    circuits=(circuit(1, "Room", 230, 16, "mm2-1-5", residual=False),),
+    outlets=(outlet(1, "A", 2.90, 1, 0.30), outlet(2, "D", 0.60, 1, 0.30)),
+    along=("vac",),
+    luminaires=(light(1, "bulb", 1.75, 1.50, 2.35),),
+    lights="circuit-1",
+)
+MENDED_POWER = Power(
+    service="230",
+    circuits=(
+        circuit(1, "Room", 230, 16, "mm2-2-5"),
+        circuit(2, "Bench", 230, 16, "mm2-2-5"),
+    ),
+    outlets=(
+        outlet(1, "B", 1.60, 1, 0.30),
+        outlet(2, "C", 1.60, 2, 1.15),
+        outlet(3, "D", 1.00, 2, 1.15),
+        outlet(4, "A", 2.90, 1, 0.30),
+    ),
+    along=("vac", "box-cleaner"),
+    luminaires=(
+        light(1, "long-batten", 0.80, 1.60, 2.40, 90.0),
+        light(2, "long-batten", 1.75, 2.30, 2.40),
+        light(3, "long-batten", 2.80, 1.40, 2.40, 90.0),
+        light(4, "long-batten", 1.75, 0.80, 2.40),
+    ),
+    lights="circuit-1",
+)
+
+STORAGE = Storage(
+    units=(
+        unit("cleat", "cleat-d", "Cleat over the bench", "D", 0.60, 1.40, 1.95),
+        unit("shelf", "shelf-b", "Shelf", "B", 1.60, 1.20, 2.05, material="particleboard"),
+    ),
+    tools=(
+        tool("chisels", "cleat-d", 0.10),
+        tool("mallet", "cleat-d", 0.60),
+        tool("screws-box", "shelf-b", 0.10),
+        tool("try-square"),
+        tool("block-plane"),
+        tool("respirator"),
+    ),
+)
+BUDGET = Budget(
+    currency="€",
+    start=120.0,
+    monthly=60.0,
+    items=(buy("bandsaw"), buy("router-table", "router-table"), buy("box-cleaner"), extra("blades")),
+)
+UNITS = (
+    unit("cleat", "cleat-d", "Cleat over the bench", "D", 0.30, 1.50, 1.60),
+    unit("shelf", "shelf-d", "Shelf beside the bench", "D", 1.85, 1.00, 1.05, spans=2),
+)
+TOOLS = ("chisels", "mallet", "try-square", "block-plane", "respirator", "screws-box")
+MENDED_BUDGET = Budget(
+    currency="€",
+    start=300.0,
+    monthly=60.0,
+    items=(
+        buy("router-table", "router-table", paid=320.0, paid_on="2026-03-02"),
+        buy("box-cleaner", "box-cleaner", known="seen", low=110.0, high=140.0),
+        extra("blades"),
+    ),
+)
+
 
 def spare_room() -> Shop:
+    """With a little of everything kept."""
+    shop = replace(_spare_room(), storage=STORAGE, budget=BUDGET)
+    few = tuple(duty for duty in duties(shop, PAST) if duty.thing == "vac")
+    page = Entry(id="entry-1", day=PAST, text="Turned the bench to the wall", thing="workbench")
+    return replace(shop, upkeep=Upkeep(duties=few, bin=Bin(volume=0.03, emptied_on=PAST), journal=(page,)))
+
+
+def spare_room_mended() -> Shop:
+    """Its tools where “Hang these” puts them."""
+    storage = Storage(units=UNITS, tools=tuple(tool(kind) for kind in TOOLS))
+    shop = replace(_spare_room_mended(), storage=storage, budget=MENDED_BUDGET)
+    hung, left = Answers(shop, Memory()).of(WallsAnswers).proposal()
+    assert not left, left
+    upkeep = Upkeep(duties=duties(shop, None), bin=Bin(volume=0.1), cuts=cabinet(0.018, 2.50, 1.25))
+    homes = with_homes(shop.storage.tools, hung)
+    return replace(shop, storage=replace(shop.storage, tools=homes), upkeep=upkeep)
+
+
+def _spare_room() -> Shop:
     things = (
         thing("workbench", "Workbench", 0.31, 1.30, -90.0, **BENCH),
         thing("bench-mitre-saw", "Mitre saw", 2.95, 2.60),
@@ -93,10 +190,15 @@ def spare_room() -> Shop:
         air=air,
         stock=Stock(length=1.0, width=0.12, thickness=0.02),
         hand_room=0.3,
+        jobs=(
+            job("glued-panel", "metric", per_month=3),
+            job("sand-and-finish", "metric", per_month=2),
+        ),
+        power=POWER,
     )
 
 
-def spare_room_mended() -> Shop:
+def _spare_room_mended() -> Shop:
     things = (
         thing("workbench", "Workbench", 0.31, 2.10, 90.0, **BENCH),
         thing("bench-mitre-saw", "Mitre saw", 1.75, 2.55, z=0.95),
@@ -131,4 +233,16 @@ def spare_room_mended() -> Shop:
         ach_closed=0.4,
         ach_open=5.0,
     )
-    return replace(spare_room(), name="Spare room, mended", things=things, ducts=ducts, air=air)
+    jobs = (
+        job("glued-panel", "metric", per_month=3),
+        job("sand-and-finish", "metric", ("shape",), per_month=2),
+    )
+    return replace(
+        _spare_room(),
+        name="Spare room, mended",
+        things=things,
+        ducts=ducts,
+        air=air,
+        jobs=jobs,
+        power=MENDED_POWER,
+    )

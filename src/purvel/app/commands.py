@@ -33,6 +33,7 @@ def commands(window: Window) -> list[list[Command]]:
             ("Save", filing.save, "Ctrl+S"),
             ("Save as …", filing.save_as, "Ctrl+Shift+S"),
             ("Write drawing, list or binder …", filing.write_dialog, "Ctrl+E"),
+            ("Take in a list (CSV) …", filing.take_in_dialog, "Ctrl+I"),
             ("Print the binder …", filing.print_binder, "Ctrl+P"),
         ],
         [

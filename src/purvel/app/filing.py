@@ -24,9 +24,12 @@ Ask = Callable[[str, Choices], None]
 
 
 class Filing(QObject):
-    """The workspace's files. `ask` shows a sentence with choices; `opened` tells of another shop."""
+    """The workspace's files. `ask` shows a sentence with choices; `opened` tells of another shop, `leaving`
+    that the one at hand is about to be left.
+    """
 
     opened = Signal()
+    leaving = Signal()
 
     def __init__(
         self, window: QWidget, keeper: Keeper, settings: QSettings, autosave_folder: Path | None, ask: Ask
@@ -98,12 +101,15 @@ class Filing(QObject):
 
     def take(self, document: Document, path: Path | None) -> None:
         """Another shop into the workspace, unless what is there would be lost."""
+        self.leaving.emit()
         if not self._put_aside():
             return
         self.keeper.open(document, path)
         if path is not None:
             self._remember(path)
         self.opened.emit()
+        if document.said:
+            self.say(document.said)
 
     def _put_aside(self) -> bool:
         """Keeps unsaved work for the next start; says so, and whether it could."""
@@ -175,17 +181,36 @@ class Filing(QObject):
     def _write(self, suggestion: str) -> None:
         from purvel.app.sheets import ExportError, write  # not for the first window
 
-        kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv)"
+        kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv);;Calendar (*.ics)"
         place = str(Path(self._folder()) / suggestion)
         name, _ = QFileDialog.getSaveFileName(self.window, "Write", place, kinds)
         if not name:
             return
         try:
-            write(self.workspace.base, Path(name), self.workspace.view.now.scene)
+            write(self.workspace.document, Path(name), self.workspace.view.now.scene)
         except ExportError as exc:
             self.say(str(exc))
             return
         self.say(f"Wrote {Path(name).name}.")
+
+    def take_in_dialog(self) -> None:
+        """Asks for a list and takes it in."""
+        kinds = "Lists (*.csv *.txt)"
+        name, _ = QFileDialog.getOpenFileName(self.window, "Take in a list", self._folder(), kinds)
+        if name:
+            self.take_in(Path(name))
+
+    def take_in(self, path: Path) -> None:
+        """A list of tools, of what is to be bought or of parts to cut; a bad one changes nothing."""
+        from purvel.lists import ListError, read_list, take_in
+
+        try:
+            shop, said = take_in(self.workspace.base, read_list(path))
+        except ListError as exc:
+            self.say(f"{exc} Nothing was changed.")
+            return
+        self.workspace.apply_to_document(shop, f"Take in {path.name}")
+        self.say(said)
 
     # ---- what was left
 

@@ -13,7 +13,10 @@ from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_for, review
 from purvel.review.finding import Key
+from purvel.review.reviewing import first_review, whole_review
+from purvel.stopping import Stopped, while_wanted
 
+SEARCH_AFTER = 250  # ms of rest until long searches are begun
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
 # ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag
@@ -33,6 +36,8 @@ class _Job(QRunnable):
     def run(self) -> None:
         try:
             self._act()
+        except Stopped:
+            pass  # nobody waits for it
         except Exception as exc:  # noqa: BLE001
             self._failed.emit(f"{type(exc).__name__}: {exc}")
 
@@ -61,11 +66,13 @@ class Reviews(QObject):
         self._broken.connect(self._fail)
         self.memory = Memory()
         self.serial = 0
-        self.latest: Review = review(workspace.base, self.memory)
+        self.latest: Review = first_review(workspace.base, self.memory)
         self.is_stale = False
         self.is_broken = False  # the last review could not be finished
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
+        self._searches = QThreadPool(self)  # long ones do not keep the next review waiting
+        self._searches.setMaxThreadCount(1)
         self._hand = self.latest.answers
         self._asked = 0.0
         self._in_hand = False
@@ -74,6 +81,10 @@ class Reviews(QObject):
         self._others.setSingleShot(True)
         self._others.setInterval(OTHERS_AFTER)
         self._others.timeout.connect(self._count_others)
+        self._search_rest = QTimer(self)
+        self._search_rest.setSingleShot(True)
+        self._search_rest.setInterval(SEARCH_AFTER)
+        self._search_rest.timeout.connect(self._search)
         self._rest = QTimer(self)
         self._rest.setSingleShot(True)
         self._rest.timeout.connect(self._start)
@@ -87,6 +98,7 @@ class Reviews(QObject):
         self.serial += 1
         self.is_broken = False
         self._others.stop()
+        self._search_rest.stop()
         if not self.is_stale:
             self.is_stale = True
             self.went_stale.emit()
@@ -107,24 +119,41 @@ class Reviews(QObject):
     def _start(self) -> None:
         self._rest.stop()
         serial, shop, scene = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+        self.memory.attachments = self.workspace.blobs
 
         def work() -> None:
             if serial == self.serial:  # else a later request is waiting
-                self._answered.emit((serial, review(shop, self.memory, scene)))
+                self._answered.emit((serial, first_review(shop, self.memory, scene, self.latest)))
 
         self._pool.start(_Job(work, self._broken))
+
+    def _search(self) -> None:
+        """What takes long, behind the review that is shown already, once the hand rests."""
+        serial, first = self.serial, self.latest
+
+        def work() -> None:
+            with while_wanted(lambda: serial == self.serial):
+                self._answered.emit((serial, whole_review(first)))
+
+        self._searches.start(_Job(work, self._broken))
+
+    @property
+    def is_searching(self) -> bool:
+        """Whether long searches are under way for what is shown."""
+        return not self.is_stale and not self.latest.is_whole
 
     def _count_others(self) -> None:
         """Reviews the scenes that are not looked at, behind the one that is."""
         serial, shop = self.serial, self.workspace.base
 
         def work() -> None:
-            for scene in (None, *(one.id for one in shop.scenes)):
-                if serial == self.serial and scene != self.latest.scene:
-                    self._counted.emit((serial, scene, review(shop, self.memory, scene).to_mend()))
+            with while_wanted(lambda: serial == self.serial):
+                for scene in (None, *(one.id for one in shop.scenes)):
+                    if serial == self.serial and scene != self.latest.scene:
+                        self._counted.emit((serial, scene, review(shop, self.memory, scene).to_mend()))
 
         if shop.scenes and not self.workspace.is_previewing:
-            self._pool.start(_Job(work, self._broken))
+            self._searches.start(_Job(work, self._broken))
 
     def _take_count(self, counted: tuple[int, str | None, int]) -> None:
         serial, scene, count = counted
@@ -139,6 +168,7 @@ class Reviews(QObject):
         """The answers for what is shown now, computed as far as asked for: for what must follow the hand."""
         workspace = self.workspace
         if self._hand.shop is not workspace.shown:
+            self.memory.attachments = workspace.blobs
             self._hand = Answers(workspace.shown, self.memory, workspace.shown_base, workspace.view.now.scene)
         return self._hand
 
@@ -154,14 +184,19 @@ class Reviews(QObject):
         self.serial += 1
         self._rest.stop()
         self._others.stop()
+        self._search_rest.stop()
         self._pool.waitForDone(10_000)
+        self._searches.waitForDone(10_000)
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered
         if serial == self.serial:
             self.latest = answer
             self._counts = {answer.scene: answer.to_mend()}
-            self._others.start()
+            if answer.is_whole:
+                self._others.start()
+            else:
+                self._search_rest.start()
             self.is_stale = self.is_broken = False
             self.reviewed.emit()
 

@@ -15,13 +15,15 @@ from purvel.review.finding import Key
 
 @dataclass(frozen=True, slots=True)
 class View:
-    """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what is picked,
-    the open finding.
+    """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what runs
+    together, what is picked, the open finding; and which of a stage's layers.
     """
 
     stage: str = "room"
     scene: str | None = None
     gate_set: str | None = None
+    together: str | None = None
+    layer: str | None = None
     picked: str | None = None
     open_finding: Key | None = None
 

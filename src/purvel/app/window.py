@@ -131,6 +131,7 @@ class Window(QMainWindow):
 
     def _connect(self) -> None:
         self.filing.opened.connect(self._opened)
+        self.filing.leaving.connect(self._finish)
         self.rail.chosen.connect(self.show_stage)
         self.plan.tool_used.connect(self._guide)
         self.workspace.said.connect(self.notice.say)
@@ -277,7 +278,12 @@ class Window(QMainWindow):
         self._close_anyway = True
         self.close()
 
+    def _finish(self) -> None:
+        for made in self.stages.made():
+            made.finish()
+
     def closeEvent(self, event: QCloseEvent) -> None:
+        self._finish()
         if not self._close_anyway and not self.keeper.keep_now():
             event.ignore()
             sentence = "Your work could be kept nowhere: closing now would lose it."

@@ -139,6 +139,20 @@ class Workspace(QObject):
         """What redo would bring back, empty if nothing."""
         return self._redo[-1].label if self._redo else ""
 
+    @property
+    def steps_done(self) -> int:
+        """How many steps undo could take back."""
+        return len(self._undo)
+
+    def done_since(self, step: int) -> list[str]:
+        """What was done after so many steps, each kind of edit once, in order."""
+        return list(dict.fromkeys(one.label for one in self._undo[step:]))
+
+    def attach(self, document: Document, label: str, edit: Edit = lambda shop: shop) -> None:
+        """Takes a document that has an attachment more, with an edit of its shop that goes with that."""
+        self.blobs = dict(document.blobs)
+        self.apply_to_document(edit(document.shop), label)
+
     def preview(self, edit: Edit | None) -> None:
         """Shows what an edit would do without making it; None goes back to the shop."""
         if edit is None and self._preview is None:

@@ -35,6 +35,7 @@ from purvel.catalogue.room import (
     make_opening,
     opening_kinds,
 )
+from purvel.catalogue.trade import ReadyJob, StandIn, TradeOperation, able, ready_jobs, trade_operations
 
 __all__ = [
     "Capture",
@@ -48,6 +49,12 @@ __all__ = [
     "OpeningSizes",
     "Operation",
     "Transport",
+    "TradeOperation",
+    "ReadyJob",
+    "StandIn",
+    "able",
+    "ready_jobs",
+    "trade_operations",
     "captures",
     "cleaners",
     "duct_sizes",

@@ -3,12 +3,14 @@
 from collections.abc import Iterator
 
 from purvel.catalogue.ducts import elbows, materials
+from purvel.catalogue.dust import operations
+from purvel.catalogue.trade import trade_operations
 from purvel.shop import Shop
 from purvel.shop.faults import Fault
 
 
 def unknown_keys(shop: Shop) -> Iterator[Fault]:
-    """A fault for each duct material or elbow that the catalogue does not have.
+    """A fault for each duct material, elbow or operation that the catalogue does not have.
 
     Kinds of things need none: things carry their own sizes.
     """
@@ -25,3 +27,16 @@ def unknown_keys(shop: Shop) -> Iterator[Fault]:
                 f"The run “{run.id}” turns in elbows “{run.elbow}”, which are not in the catalogue; it has"
                 f" {', '.join(elbows())}.",
             )
+    for interval in shop.air.session.work:
+        if interval.operation not in operations():
+            yield Fault(
+                interval.id,
+                f"The work “{interval.id}” is “{interval.operation}”, an operation that is not in the catalogue.",
+            )
+    for job in shop.jobs:
+        for step in job.steps:
+            if step.operation not in trade_operations():
+                yield Fault(
+                    job.id,
+                    f"A step of the job “{job.id}” is “{step.operation}”, which is no operation of the catalogue.",
+                )

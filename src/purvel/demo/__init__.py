@@ -2,7 +2,14 @@
 
 from importlib.resources import files
 
-NAMES = ("garage", "garage-mended", "spare-room", "spare-room-mended")
+NAMES = (
+    "garage",
+    "garage-mended",
+    "spare-room",
+    "spare-room-mended",
+    "single-garage",
+    "single-garage-mended",
+)
 
 
 def demo_bytes(name: str) -> bytes:

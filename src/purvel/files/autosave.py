@@ -132,7 +132,7 @@ def leftovers(folder: Path | None = None) -> list[Leftover]:
 
 def _read(slot: Path) -> Leftover:
     with (slot / "shop.json").open("rb") as kept:
-        shop = read_shop(kept.read(LARGEST_JSON), "Kept work")
+        shop, said = read_shop(kept.read(LARGEST_JSON), "Kept work")
     blobs = {}
     for one in shop.attachments:
         with (slot / "attachments" / one.sha256).open("rb") as kept:
@@ -140,9 +140,9 @@ def _read(slot: Path) -> Leftover:
         if sha256(data).hexdigest() != one.sha256:
             raise FileError("An attachment of kept work is damaged.")
         blobs[one.sha256] = data
-    said = msgspec.json.decode((slot / "origin.json").read_bytes(), type=_OriginFile)
-    path = None if said.path is None else Path(os.fsdecode(bytes.fromhex(said.path)))
-    return Leftover(slot, Document(shop, blobs), Origin(path, said.stamp))
+    origin = msgspec.json.decode((slot / "origin.json").read_bytes(), type=_OriginFile)
+    path = None if origin.path is None else Path(os.fsdecode(bytes.fromhex(origin.path)))
+    return Leftover(slot, Document(shop, blobs, said), Origin(path, origin.stamp))
 
 
 def discard(slot: Path) -> None:

@@ -6,6 +6,7 @@ Reading checks every bound first and changes nothing; writing never leaves half 
 from __future__ import annotations
 
 import io
+import stat
 import zipfile
 import zlib
 from collections.abc import Sequence
@@ -21,6 +22,7 @@ __all__ = ["FORMAT", "SUFFIX", "VERSION", "FileError", "load", "loads", "save", 
 SUFFIX = ".purvel"
 _LARGEST_FILE = LARGEST_TOGETHER + 64 * 2**20
 _FOLDER = "attachments/"
+_SEALED = 0x1  # the flag of an encrypted part
 _EPOCH = (1980, 1, 1, 0, 0, 0)
 
 
@@ -56,9 +58,9 @@ def loads(data: bytes, name: str = "This file") -> Document:
         raise FileError(f"{name} is not a whole shop file: it is cut short or was never one.") from exc
     except zlib.error as exc:
         raise FileError(f"{name} is damaged: its contents do not unpack.") from exc
-    shop = read_shop(text, name)
+    shop, said = read_shop(text, name)
     _check_blobs({one.sha256: one.name for one in shop.attachments}, blobs, name)
-    return Document(shop, blobs)
+    return Document(shop, blobs, said)
 
 
 def _checked_entries(entries: Sequence[zipfile.ZipInfo], name: str) -> Sequence[zipfile.ZipInfo]:
@@ -75,6 +77,11 @@ def _checked_entries(entries: Sequence[zipfile.ZipInfo], name: str) -> Sequence[
             raise FileError(f"{name} holds a part that Purvel does not know: {part}.")
         if names.count(part) > 1:
             raise FileError(f"{name} has {part} more than once.")
+    for entry in entries:
+        if entry.compress_type not in (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED) or entry.flag_bits & _SEALED:
+            raise FileError(f"{name} is packed in a way that shop files are not: {entry.filename}.")
+        if stat.S_ISLNK(entry.external_attr >> 16):
+            raise FileError(f"{name} holds a link where a part should be: {entry.filename}.")
     if "shop.json" not in names:
         raise FileError(f"{name} has no shop.json inside.")
     if sum(entry.file_size for entry in entries if entry.filename != "shop.json") > LARGEST_TOGETHER:

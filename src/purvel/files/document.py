@@ -17,10 +17,13 @@ class AttachmentError(ValueError):
 
 @dataclass(frozen=True, eq=False)
 class Document:
-    """What a file holds. `blobs` may have more than the shop names, such as those that undo brings back."""
+    """What a file holds. `blobs` may have more than the shop names, such as those that undo brings back;
+    `said` is what had to be changed in it to open it, in a sentence.
+    """
 
     shop: Shop
     blobs: Mapping[str, bytes] = field(default_factory=dict)
+    said: str = ""
 
     def named(self) -> dict[str, bytes]:
         """The blobs that the shop names. Raises KeyError for one that is not there."""

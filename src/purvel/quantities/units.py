@@ -23,6 +23,7 @@ Quantity = Literal[
     "diameter",
     "mass",
     "temperature_difference",
+    "distance",
 ]
 
 
@@ -54,6 +55,7 @@ class Units:
     diameter: Unit
     mass: Unit
     temperature_difference: Unit
+    distance: Unit
 
 
 _MG = Unit("mg/m³", "milligram / meter ** 3", "milligram / meter ** 3")
@@ -68,6 +70,7 @@ _IMPERIAL = Units(
     diameter=Unit("in", "inch", "meter", 2),
     mass=Unit("lb", "pound", "kilogram", 1),
     temperature_difference=Unit("°F", "delta_degree_Fahrenheit", "delta_degree_Celsius", 1),
+    distance=Unit("ft", "foot", "meter", 0),
 )
 _METRIC = Units(
     system="metric",
@@ -80,6 +83,7 @@ _METRIC = Units(
     diameter=Unit("mm", "millimeter", "meter", 0),
     mass=Unit("kg", "kilogram", "kilogram", 1),
     temperature_difference=Unit("K", "delta_degree_Celsius", "delta_degree_Celsius", 1),
+    distance=Unit("m", "meter", "meter", 1),
 )
 
 

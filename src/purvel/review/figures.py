@@ -50,6 +50,14 @@ class Figures:
         """mg/m3."""
         return format_number(value, units_for(self.system).concentration)
 
+    def distance(self, metres: float) -> str:
+        """A way on foot: metres, or feet."""
+        return format_number(metres, units_for(self.system).distance)
+
+    def mass(self, value: float) -> str:
+        """kg."""
+        return format_number(value, units_for(self.system).mass)
+
     def minutes(self, value: float | None) -> str:
         """Minutes, or hours from two on."""
         if value is None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from threading import Lock
 from typing import Any, ParamSpec, TypeVar
 
@@ -17,13 +17,16 @@ Arguments = tuple[tuple[Any, ...], dict[str, Any]]
 class Memory:
     """The last answers of every engine. One memory serves the review, the hand and the remedies.
 
+    `attachments` are the bytes that lie beside the shop, by their hash.
+
     Arguments are compared with `==`, for which being the very same object is the short cut; what holds arrays
     has no `==` of its own and so is compared by identity. The lock is held while looking up, never while
     computing.
     """
 
-    def __init__(self, below: Memory | None = None) -> None:
+    def __init__(self, below: Memory | None = None, attachments: Mapping[str, bytes] | None = None) -> None:
         self._below = below
+        self.attachments: Mapping[str, bytes] = attachments or {}
         self._kept: dict[tuple[object, str], list[tuple[Arguments, Any]]] = {}
         self._lock = Lock()
 
@@ -55,4 +58,4 @@ class Memory:
         """A memory that knows all that this one knows, and keeps what it learns to itself: for trying many
         changes.
         """
-        return Memory(self)
+        return Memory(self, self.attachments)

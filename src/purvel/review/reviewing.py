@@ -1,5 +1,6 @@
 """All findings of a shop."""
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from purvel.review.answers import Answers
@@ -7,19 +8,25 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.memory import Memory
 from purvel.review.scenes import answers_for
-from purvel.review.stage import Stage
+from purvel.review.stage import Rule, Stage
 from purvel.review.stages import ORDER, STAGES
 from purvel.shop import Shop
 
 
 @dataclass(frozen=True, slots=True)
 class Review:
-    """A document's shop with what the engines say about it in one scene, and the findings, worst first."""
+    """A document's shop with what the engines say about it in one scene, and the findings, worst first.
+
+    `found_late` are those of long searches, which follow behind; `is_whole` says whether they are of this
+    very shop.
+    """
 
     shop: Shop
     scene: str | None
     answers: Answers
     findings: tuple[Finding, ...]
+    found_late: tuple[Finding, ...] = ()
+    is_whole: bool = True
 
     def of(self, stage: str) -> tuple[Finding, ...]:
         """The findings of one stage."""
@@ -32,17 +39,46 @@ class Review:
 
 
 def findings_of(stage: Stage, answers: Answers) -> list[Finding]:
-    """What one stage finds."""
+    """What one stage finds without long searches."""
+    return _found(stage, answers, stage.rules)
+
+
+def searched(stage: Stage, answers: Answers) -> list[Finding]:
+    """What one stage finds by long searches."""
+    return _found(stage, answers, stage.searches)
+
+
+def _found(stage: Stage, answers: Answers, rules: Iterable[Rule]) -> list[Finding]:
     if not stage.applies(answers):
         return []
     say = Figures(answers.shop.units)
-    found = (finding for rule in stage.rules for finding in rule(answers, say))
+    found = (finding for rule in rules for finding in rule(answers, say))
     return [replace(finding, stage=stage.key, scene=answers.scene) for finding in found]
+
+
+def _worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
+    return tuple(sorted(findings, key=lambda finding: (finding.grade, ORDER.index(finding.stage))))
+
+
+def first_review(shop: Shop, memory: Memory, scene: str | None = None, last: Review | None = None) -> Review:
+    """A review without long searches; what those found `last` in this scene stands until they are done."""
+    answers = answers_for(shop, scene, memory)
+    found = [finding for stage in STAGES for finding in findings_of(stage, answers)]
+    late = last.found_late if last is not None and last.scene == scene else ()
+    waits = any(stage.searches and stage.applies(answers) for stage in STAGES)
+    late = late if waits else ()
+    return Review(shop, scene, answers, _worst_first([*found, *late]), late, is_whole=not waits)
+
+
+def whole_review(first: Review) -> Review:
+    """A first review with its long searches done. Raises Stopped when nobody waits any more."""
+    if first.is_whole:
+        return first
+    late = tuple(finding for stage in STAGES for finding in searched(stage, first.answers))
+    quick = [finding for finding in first.findings if finding not in first.found_late]
+    return replace(first, findings=_worst_first([*quick, *late]), found_late=late, is_whole=True)
 
 
 def review(shop: Shop, memory: Memory | None = None, scene: str | None = None) -> Review:
     """Reviews a shop in all stages as it stands in a scene; as drawn where none is named."""
-    answers = answers_for(shop, scene, memory or Memory())
-    found = [finding for stage in STAGES for finding in findings_of(stage, answers)]
-    ordered = sorted(found, key=lambda finding: (finding.grade, ORDER.index(finding.stage)))
-    return Review(shop, scene, answers, tuple(ordered))
+    return whole_review(first_review(shop, memory or Memory(), scene))

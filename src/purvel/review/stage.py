@@ -48,10 +48,10 @@ def no_tables(_: Answers, __: Figures) -> Iterable[Table]:
 class Stage:
     """One stage: its key, its title on the rail, the question that its screen answers, and what it brings.
 
-    `applies` says whether there is anything to check yet; `rules` yield its findings then. `searches` are its
-    long answers, which follow behind the review. `remedies` propose changes for a rule's finding, and
-    `progress` tells for a rule whether one of the same grade is much better. `report` is its share of the
-    JSON report, merged at the top; `summary` and `tables` are printed.
+    `applies` says whether there is anything to check yet; `rules` yield its findings then. `searches` are
+    rules that wait for long searches; their findings follow behind. `remedies` propose changes for a rule's
+    finding, and `progress` tells for a rule whether one of the same grade is much better. `report` is its
+    share of the JSON report, merged at the top; `summary` and `tables` are printed.
     """
 
     key: str
@@ -59,7 +59,7 @@ class Stage:
     question: str
     applies: Callable[[Answers], bool] = always
     rules: tuple[Rule, ...] = ()
-    searches: tuple[Callable[[Answers], object], ...] = ()
+    searches: tuple[Rule, ...] = ()
     remedies: Mapping[str, Proposer] = field(default_factory=dict)
     progress: Mapping[str, Progress] = field(default_factory=dict)
     report: Callable[[Answers], dict[str, Any]] = no_report

@@ -7,8 +7,13 @@ from purvel.review.stage import Stage
 ORDER = (
     "room",
     "place",
+    "flow",
+    "power",
     "ducts",
     "air",
+    "walls",
+    "spend",
+    "keep",
 )
 STAGES: tuple[Stage, ...] = tuple(import_module(f"purvel.review.{key}").STAGE for key in ORDER)
 

@@ -11,10 +11,11 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade, Remedy
 from purvel.review.moves import same
-from purvel.review.reviewing import findings_of
+from purvel.review.reviewing import findings_of, searched
 from purvel.review.scenes import tried
 from purvel.review.stages import stage_of
 from purvel.shop.edits import Edit
+from purvel.stopping import go_on
 
 MOST = 3  # remedies offered for one finding
 
@@ -33,13 +34,14 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
 
 
 def _tried(finding: Finding, answers: Answers, label: str, edit: Edit) -> Remedy | None:
+    go_on()
     stage = stage_of(finding.stage)
-    before, after = (
-        findings_of(stage, answers),
-        findings_of(stage, tried(answers, edit, answers.memory.scratch())),
-    )
+    trial = tried(answers, edit, answers.memory.scratch())
+    before, after = findings_of(stage, answers), findings_of(stage, trial)
     if _stops(after) - _stops(before):
         return None  # cures one thing and stops another
+    if not any(same(other, finding) for other in before):  # a search found it
+        after += searched(stage, trial)
     now = next((other for other in after if same(other, finding)), None)
     if now is None:
         return Remedy(label, "This finding is then gone.", edit)

@@ -56,12 +56,32 @@ class Session:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LogStretch:
+    """A marked stretch of a monitor's log, in seconds from its first reading: what it shows, and what the
+    comparison of two must know: how the cleaner ran, whether a door stood open, what was worked.
+    """
+
+    id: Id
+    log: Id
+    name: Name = ""
+    shows: Literal["background", "work", "decay"] = "work"
+    start: Annotated[float, Meta(ge=0, le=1e8, description="[s]")] = 0.0
+    end: Annotated[float, Meta(ge=0, le=1e8, description="[s]")] = 600.0
+    cleaner: Literal["not noted", "off", "low", "high"] = "not noted"
+    door: Literal["not noted", "shut", "open"] = "not noted"
+    hood: Literal["not noted", "none", "on"] = "not noted"
+    wood: Name = ""
+    work: Name = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Air:
     """How the room breathes and what it is held against.
 
-    `ach_closed` and `ach_open` are outdoor air changes per hour; `outdoors` is the background [mg/m3] that
-    comes in with them, before `penetration`. `clean_level` is the concentration at which the room is called
-    clear again [mg/m3].
+    `ach_closed` and `ach_open` are outdoor air changes per hour, guesses but for those that were
+    `ach_measured`; `channel` is the column of the logs that is looked at, where they have it; `outdoors` is
+    the background [mg/m3] that comes in with them, before `penetration`. `clean_level` is the concentration
+    at which the room is called clear again [mg/m3].
     """
 
     session: Session = Session()
@@ -71,3 +91,6 @@ class Air:
     penetration: Share = 0.8
     limit: Literal["acgih-2024", "eu-2023", "uk-hardwood-2020", "uk-softwood-2020"] = "acgih-2024"
     clean_level: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.1
+    ach_measured: Literal["none", "closed", "open", "both"] = "none"
+    channel: Name = ""
+    stretches: Annotated[tuple[LogStretch, ...], Meta(max_length=200)] = ()

@@ -35,14 +35,17 @@ def faults(shop: Shop) -> list[Fault]:
 
 
 def _repeated_ids(shop: Shop) -> Iterator[Fault]:
-    groups: dict[str, Counter[str]] = {}
+    owners: dict[str, list[str]] = {}
     for part in PARTS:
         if part.unique:
-            groups.setdefault(part.unique, Counter()).update(part.id_of(item) for item in part.get(shop))
-    for what, counted in groups.items():
-        for name, count in counted.items():
-            if count > 1:
-                yield Fault(name, f"The id “{name}” is used by {count} {what} entries; each needs its own.")
+            for item in part.get(shop):
+                owners.setdefault(part.id_of(item), []).append(part.key)
+    for name, keys in owners.items():
+        if len(keys) > 1:
+            by = " and ".join(
+                f"{count} {key}{'s' if count > 1 else ''}" for key, count in Counter(keys).items()
+            )
+            yield Fault(name, f"The id “{name}” is used by {by}; each needs its own.")
 
 
 def _lost_references(shop: Shop) -> Iterator[Fault]:
@@ -59,6 +62,9 @@ def _room_faults(shop: Shop) -> Iterator[Fault]:
             yield Fault(
                 slope.wall, f"The sloping ceiling at wall “{slope.wall}” starts above the flat ceiling."
             )
+    for wall, count in Counter(slope.wall for slope in shop.room.ceiling.slopes).items():
+        if count > 1:
+            yield Fault(wall, f"The wall “{wall}” has {count} sloping ceilings; one is enough.")
     for fixture in shop.room.fixtures:
         if fixture.bottom >= fixture.top:
             yield Fault(fixture.id, f"The fixture “{fixture.id}” has its bottom at or above its top.")
@@ -72,6 +78,10 @@ def _duct_faults(shop: Shop) -> Iterator[Fault]:
             yield Fault(run.id, f"The run “{run.id}” starts both at a source and at another run.")
         if _goes_in_circles(run.id, runs):
             yield Fault(run.id, f"The run “{run.id}” joins itself in a circle.")
+    for one in shop.ducts.gate_sets:
+        for gate, count in Counter(one.open).items():
+            if count > 1:
+                yield Fault(one.id, f"The gate choice “{one.id}” names the gate “{gate}” {count} times.")
     for (thing, port), count in used.items():
         if count > 1:
             yield Fault(thing, f"The port “{thing} {port}” has {count} runs on it.")

@@ -10,9 +10,14 @@ from purvel.shop.shop import Shop
 T = TypeVar("T")
 
 
+def one(item_id: str | None) -> tuple[str, ...]:
+    """The ids of a reference that may be none."""
+    return () if item_id is None else (item_id,)
+
+
 @dataclass(frozen=True, slots=True)
 class Ref(Generic[T]):
-    """What an item of a part refers to: items of the part `to`, by their ids.
+    """What an item of a part refers to: items of the part `to` (of either where it says “a or b”), by ids.
 
     `drop` is the item without one of those ids, or None where it cannot be without and goes too. `says` is
     what a fault says between the item and the id. Only targets that `fits` holds for will do.
@@ -29,8 +34,8 @@ class Ref(Generic[T]):
 class Part(Generic[T]):
     """One collection: how it is read and written, how its items are told apart and named, what they refer to.
 
-    `unique` names the group within which an id may stand once; empty for items that only their owner tells
-    apart.
+    `unique` says that no other item of the shop may have its id; the others only their owner tells apart.
+    `rename` gives an item another id where `put` finds its place by the id.
     """
 
     key: str
@@ -41,7 +46,8 @@ class Part(Generic[T]):
     refs: tuple[Ref[T], ...] = ()
     pickable: bool = True
     id_of: Callable[[T], str] = attrgetter("id")
-    unique: str = ""
+    unique: bool = False
+    rename: Callable[[Shop, str, str], Shop] | None = None
     subject: Callable[[T], str] | None = None
 
     def spoken(self, item: T) -> str:

@@ -16,12 +16,14 @@ class Wall:
     """One wall as read off the tape along its inner face, and the turn into the next one.
 
     `turn` is the change of heading at the wall's end, left positive: 90 at every corner of a rectangle walked
-    with the room on the left.
+    with the room on the left. Studs stand every `stud_spacing` metres from `first_stud` on (0: not known).
     """
 
     id: Id
     length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
     turn: Degrees = 90.0
+    stud_spacing: Annotated[float, Meta(ge=0, le=3, description="[m]")] = 0.0
+    first_stud: Length = 0.0
     provenance: Provenance = "measured"
 
 

@@ -22,10 +22,12 @@ from purvel.shop.fields import (
     Id,
     Length,
     Name,
+    Need,
     Pressure,
     Provenance,
     Size,
 )
+from purvel.shop.power import Plate
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,8 +76,8 @@ class Port:
     z: Length = 0.3
     diameter: Diameter = 0.1
     entry_loss: Coefficient = 1.0
-    chips_flow: Flow = 0.165
-    fine_flow: Flow = 0.33
+    chips_flow: Need = 0.165
+    fine_flow: Need = 0.33
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,7 +137,8 @@ class Thing:
 
     Width runs along its own x, depth along its own y. `folded_depth` is what is left of the depth when it
     folds against its back, None where it does not; `hung` things are taken off their wall. `settled` things
-    have been lived with; the others are on trial.
+    have been lived with; the others are on trial. `plate` is what it draws (None: what its kind usually
+    does), `outlet` where it is plugged in (None: the nearest that fits) and `cord` the conductor of its cord.
     """
 
     id: Id
@@ -159,6 +162,9 @@ class Thing:
     folded_depth: Size | None = None
     hung: bool = False
     settled: bool = False
+    plate: Plate | None = None
+    outlet: Id | None = None
+    cord: Id | None = None
     provenance: Provenance = "plate"
 
     @property

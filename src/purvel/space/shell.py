@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from math import hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
@@ -28,12 +29,13 @@ class Side:
     @property
     def length(self) -> float:
         """Length after the gap was shared out [m]."""
-        return float(np.hypot(self.end[0] - self.start[0], self.end[1] - self.start[1]))
+        return hypot(self.end[0] - self.start[0], self.end[1] - self.start[1])
 
     @property
     def along(self) -> Point:
         """Unit vector from start to end."""
-        return ((self.end[0] - self.start[0]) / self.length, (self.end[1] - self.start[1]) / self.length)
+        length = self.length
+        return ((self.end[0] - self.start[0]) / length, (self.end[1] - self.start[1]) / length)
 
     def is_parallel(self, other: Side) -> bool:
         """Whether two walls are too nearly parallel for distances to both to fix a place."""

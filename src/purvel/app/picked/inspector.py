@@ -3,10 +3,16 @@
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.picked.form import Form
+from purvel.app.picked.jobs import JobForm
+from purvel.app.picked.log_stretch import LogStretchForm
+from purvel.app.picked.money import ItemForm
+from purvel.app.picked.power import ApplianceForm, CircuitForm, LuminaireForm, OutletForm
 from purvel.app.picked.room import FixtureForm, OpeningForm, WallForm
 from purvel.app.picked.runs import RunForm
 from purvel.app.picked.scene import SceneForm
+from purvel.app.picked.storage import ToolForm, UnitForm
 from purvel.app.picked.things import ThingForm
+from purvel.app.picked.upkeep import CutPartForm, CutStockForm, DutyForm, EntryForm
 from purvel.app.picked.work_interval import WorkForm
 from purvel.app.theme import Theme
 from purvel.app.view import View
@@ -14,9 +20,15 @@ from purvel.app.widgets.fields import form
 from purvel.app.widgets.flow import refilling
 from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
+from purvel.shop.air import LogStretch
 from purvel.shop.edits import remove
+from purvel.shop.jobs import Job
+from purvel.shop.money import Item
 from purvel.shop.parts import item_of
+from purvel.shop.power import Appliance, Circuit, Luminaire, Outlet
 from purvel.shop.scene import Scene
+from purvel.shop.storage import Tool, WallUnit
+from purvel.shop.upkeep import CutPart, CutStock, Duty, Entry
 
 FORMS: dict[type, type[Form]] = {
     Thing: ThingForm,
@@ -26,6 +38,19 @@ FORMS: dict[type, type[Form]] = {
     Run: RunForm,
     WorkInterval: WorkForm,
     Scene: SceneForm,
+    Job: JobForm,
+    Circuit: CircuitForm,
+    Outlet: OutletForm,
+    Luminaire: LuminaireForm,
+    Appliance: ApplianceForm,
+    WallUnit: UnitForm,
+    Tool: ToolForm,
+    Item: ItemForm,
+    Duty: DutyForm,
+    Entry: EntryForm,
+    CutPart: CutPartForm,
+    CutStock: CutStockForm,
+    LogStretch: LogStretchForm,
 }
 
 

@@ -21,6 +21,11 @@ class WallForm(Form):
             "Then turns", number_field("Turn at its end, left is positive", "°", least=-180, most=360), "turn"
         )
         self.field("It is", ChoiceField("How the length was got", PROVENANCES), "provenance")
+        studs = self.length("From the wall's start to its first stud", 0.0, 200.0)
+        self.field("First stud at", studs, "first_stud")
+        self.field(
+            "Studs every", self.length("Spacing of the studs, 0 if not known", 0.0, 3.0), "stud_spacing"
+        )
         self.tick_row("The ceiling slopes down to it", lambda _: self._slope() is not None, self._set_slope)
         if self._slope() is not None:
             for key, word, least in (("low", "Height there", 0.0), ("run", "Slopes for", 0.05)):

@@ -7,6 +7,7 @@ from typing import Any
 from PySide6.QtWidgets import QLabel, QPlainTextEdit
 
 from purvel.app.picked.form import PROVENANCES, Form
+from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
@@ -33,6 +34,9 @@ class ThingForm(Form):
     def build(self) -> None:
         thing = self.now
         self.field("Name", text_field("Name"), "name")
+        if self._is_about_power:
+            plate_rows(self)
+            return
         if self._scene is not None:
             self._in_scene()
         if not self._is_folded:
@@ -48,6 +52,11 @@ class ThingForm(Form):
             self._source()
         if thing.cleaner is not None:
             self._cleaner()
+
+    @property
+    def _is_about_power(self) -> bool:
+        """In the stage of power a machine is its plate, its outlet and its cord."""
+        return self.workspace.view.now.stage == "power" and has_plate(self.now)
 
     def _sizes(self) -> None:
         for key, word, least in (
@@ -118,7 +127,8 @@ class ThingForm(Form):
         thing, drawn = self.now, self.workspace.base.thing(self.item)
         source = thing.source and (thing.source.filter is None, thing.source.curve)
         moves = (self._scene, self._is_folded, drawn and (drawn.is_movable, drawn.folded_depth is None))
-        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves
+        power = plate_shape(self) if self._is_about_power else None
+        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves, power
 
     # ---- ports
 

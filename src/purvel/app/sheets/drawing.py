@@ -29,7 +29,7 @@ def _bounds(checked: Review) -> tuple[float, float, float, float]:
 
 
 def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> None:
-    x0, y0, x1, y1 = _bounds(checked)
+    x0, y0, x1, y1 = _bounds(checked) if page.bounds is None else page.bounds(checked.answers)
     scale = min(box.width() / (x1 - x0), box.height() / (y1 - y0))
     origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
     sheet = Sheet(painter, LIGHT, scale, origin, pixels)
@@ -51,7 +51,8 @@ def plan_svg(checked: Review) -> bytes:
     target.setViewBox(QRectF(0, 0, width, height))
     target.setTitle(_title(checked))
     painter = QPainter(target)
-    _plan(painter, checked, QRectF(0, 0, width, height), 15, _pages(checked)[-1])
+    plans = [page for page in _pages(checked) if page.is_plan]
+    _plan(painter, checked, QRectF(0, 0, width, height), 15, plans[-1])
     painter.end()
     return bytes(device.data().data())
 

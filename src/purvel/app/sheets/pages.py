@@ -9,8 +9,12 @@ from purvel.review import Answers
 
 @dataclass(frozen=True, slots=True)
 class Page:
-    """A drawing of the plan: whether there is anything to draw, the line above it, and how it is drawn."""
+    """A drawing: whether there is anything to draw, the line above it, how it is drawn, and from where to
+    where it reaches (left, bottom, right, top [m]; None: the room's plan).
+    """
 
     wanted: Callable[[Answers], bool]
     headline: Callable[[Answers], str]
     draw: Callable[[Sheet, Answers], None]
+    bounds: Callable[[Answers], tuple[float, float, float, float]] | None = None
+    is_plan: bool = False  # whether it may stand for the plan in a drawing of its own

@@ -40,8 +40,13 @@ class Entry:
 ENTRIES = (
     Entry("room", "RoomStage"),
     Entry("place", "PlaceStage", has_pages=True),
+    Entry("flow", "FlowStage", has_pages=True),
+    Entry("power", "PowerStage", has_pages=True),
     Entry("ducts", "DuctsStage", has_pages=True),
     Entry("air", "AirStage"),
+    Entry("walls", "WallsStage", has_pages=True),
+    Entry("spend", "SpendStage"),
+    Entry("keep", "KeepStage", has_pages=True),
 )
 
 

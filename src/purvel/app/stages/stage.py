@@ -124,6 +124,9 @@ class Stage(QObject):
     def put_down(self) -> None:
         """Lets go of a held tool."""
 
+    def finish(self) -> None:
+        """Brings to its end what goes on behind, before the shop is left."""
+
     # ---- building strips
 
     def pair(self, text: str, widget: QWidget) -> None:

@@ -30,6 +30,7 @@ class FindingsPanel(QWidget):
         self._shown: tuple[object, ...] = ()
         self._open_key: Key | None = None  # of the card that is open on the screen
         self._stage = ""
+        self._sought = 0  # where the list was scrolled to, to show the open card
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
         self.box.setSpacing(6)
@@ -115,7 +116,8 @@ class FindingsPanel(QWidget):
         for button in card.show_remedies(remedies):
             button.hovered.connect(self._preview)
             button.clicked.connect(partial(self._do, button.tried))
-        self._settle(self._scrolled(), seek=True)
+        # who has scrolled on meanwhile is left where they are
+        self._settle(self._scrolled(), seek=self._scrolled() == self._sought)
 
     def _preview(self, remedy: Remedy | None) -> None:
         self.workspace.preview(None if remedy is None else remedy.edit)
@@ -151,3 +153,4 @@ class FindingsPanel(QWidget):
             self.area.ensureWidgetVisible(card, 0, 6)
             bar = self.area.verticalScrollBar()
             bar.setValue(min(bar.value(), max(0, card.y() - 6)))
+        self._sought = self._scrolled()

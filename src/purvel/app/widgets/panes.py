@@ -66,6 +66,7 @@ class Panes(QWidget):
     def choose(self, number: int) -> None:
         """Has a pane shown."""
         self.chosen = number
+        self.buttons[number].setChecked(True)
         self._share()
 
     def resizeEvent(self, event: QResizeEvent) -> None:

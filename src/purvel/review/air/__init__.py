@@ -1,19 +1,52 @@
-"""The air of the room over a session."""
+"""The air of the room over a session, and what a monitor saw of it."""
 
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from purvel.review.air import log_rules
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.log_report import log_tables, logs_report
 from purvel.review.air.remedies import PROGRESS, REMEDIES
 from purvel.review.air.report import report, summary
 from purvel.review.air.rules import RULES
-from purvel.review.stage import Stage
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Finding
+from purvel.review.stage import Rule, Stage
+
+
+def _applies(answers: Answers) -> bool:
+    has_log = any(one.kind == "log" for one in answers.base.attachments)
+    return has_log or answers.of(AirAnswers).day is not None
+
+
+def _where_there_is_a_day(rules: Sequence[Rule]) -> tuple[Rule, ...]:
+    """The rules as they are asked where there may be logs only."""
+
+    def asked(rule: Rule) -> Rule:
+        def findings(answers: Answers, say: Figures) -> Iterator[Finding]:
+            if answers.of(AirAnswers).day is not None:
+                yield from rule(answers, say)
+
+        return findings
+
+    return tuple(asked(rule) for rule in rules)
+
+
+def _report(answers: Answers) -> dict[str, Any]:
+    return report(answers) | {"logs": logs_report(answers)}
+
 
 STAGE = Stage(
     key="air",
     title="Air",
     question="How long does the dust hang?",
-    applies=lambda answers: answers.of(AirAnswers).day is not None,
-    rules=RULES,
-    remedies=REMEDIES,
+    applies=_applies,
+    rules=_where_there_is_a_day(RULES),
+    searches=(log_rules.doubtful, log_rules.puffs, log_rules.decays, log_rules.comparisons),
+    remedies=REMEDIES | {"log-decay": log_rules.take_over},
     progress=PROGRESS,
-    report=report,
+    report=_report,
     summary=summary,
+    tables=log_tables,
 )

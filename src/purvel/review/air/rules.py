@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from purvel.catalogue import limits
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.log_rules import known_changes
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.figures import Figures
@@ -83,6 +84,7 @@ def _clearing(answers: Answers, say: Figures) -> Iterator[Finding]:
     why = (
         f"Removed per hour: {rates}. Fine dust leaves slowest; range"
         f" {say.minutes(day.courses['low'].clear_after)} to {say.minutes(day.courses['high'].clear_after)}."
+        f" {known_changes(answers.base.air)}"
     )
     grade = (
         Grade.MEND

@@ -29,13 +29,15 @@ from purvel.review.air.answers import AirAnswers
 from purvel.roomair.day import BANDS, Day
 from purvel.shop import Shop, WorkInterval
 
+DAY, LOG = 1, 2  # panes
+LOG_LEAST = 44.0  # letters' sizes: with less the log is shown alone
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
 
 
 class DayInstrument(QWidget):
-    """The work of the session as a list, and the course of the dust."""
+    """The work of the session as a list, the course of the dust, and beside it the log of a monitor."""
 
-    def __init__(self, workspace: Workspace, theme: Theme) -> None:
+    def __init__(self, workspace: Workspace, theme: Theme, log: QWidget) -> None:
         super().__init__()
         self.workspace, self.theme = workspace, theme
         self.plot: Any = None
@@ -56,8 +58,12 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.verdict)
         self.key = DayKey(theme)
         self.side.addWidget(self.key)
-        panes = [Pane("Work", scrolled(self.work), 13.0, 4), Pane("Day", picture, 18.0, 12)]
-        self.panes = Panes(theme, panes, chosen=1)
+        panes = [
+            Pane("Work", scrolled(self.work), 13.0, 4),
+            Pane("Day", picture, 18.0, 12),
+            Pane("Log", log, LOG_LEAST, 12),
+        ]
+        self.panes = Panes(theme, panes, chosen=DAY)
         box = QVBoxLayout(self)
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)

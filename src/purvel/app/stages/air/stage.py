@@ -11,7 +11,9 @@ from purvel.app.plan.label_layout import Label, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
-from purvel.app.stages.air.day_chart import DayInstrument
+from purvel.app.stages.air.day_chart import LOG, DayInstrument
+from purvel.app.stages.air.log_pane import LogPane
+from purvel.app.stages.air.log_tool import LogTool
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField, number_field
@@ -32,13 +34,17 @@ class AirStage(Stage):
 
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__(workspace, reviews, theme)
-        self.instrument = self.day = DayInstrument(workspace, theme)
+        self.log = LogPane(workspace, theme)
+        self.instrument = self.day = DayInstrument(workspace, theme, self.log)
+        self._picked: str | None = None
+        self.log_tool = LogTool(workspace, reviews, self.log, partial(self.day.panes.choose, LOG))
         self.rebuild()
 
     def rebuild(self) -> None:
         clear(self.row)
         kinds_of_work = [(one.name, partial(self.add_work, key)) for key, one in operations().items()]
         self.row.addWidget(self.menu_button("Add work", kinds_of_work))
+        self.log.set_menu(self.menu_button("Log", self.log_tool.entries()))
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=value))
         named = [(key, f"limit {one.value:g} mg/m³ {one.short}") for key, one in limits().items()]
@@ -74,6 +80,11 @@ class AirStage(Stage):
             with QSignalBlocker(check):
                 check.setChecked(value)
         self.day.show_day(self.shop, self.review, self.view)
+        if self.view.picked != self._picked:
+            self._picked = self.view.picked
+            if any(stretch.id == self._picked for stretch in air.stretches):
+                self.day.panes.choose(LOG)
+        self.log.show_log(self.answers(), self.review, self.view.picked)
 
     def add_work(self, operation: str) -> None:
         """A stretch of work after the last one, at the machine that does it if there is one."""
@@ -105,10 +116,14 @@ class AirStage(Stage):
         )
         self.workspace.pick(interval.id)
 
+    def finish(self) -> None:
+        self.log_tool.finish()
+
     def pickable(self) -> list[str]:
         return [
             *(interval.id for interval in self.workspace.shop.air.session.work),
             *(thing.id for thing in self.workspace.shop.things if thing.cleaner),
+            *(stretch.id for stretch in self.workspace.shop.air.stretches),
         ]
 
     def draw(self, sheet: Sheet) -> None:
@@ -176,7 +191,11 @@ class AirStage(Stage):
         return ""
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
-        return [
+        work: list[tuple[str, Callable[[], object]]] = [
             (f"Add work: {one.name.lower()}", partial(self.add_work, key))
             for key, one in operations().items()
+        ]
+        return [
+            *work,
+            *((f"Log: {words[0].lower()}{words[1:]}", act) for words, act in self.log_tool.entries()),
         ]

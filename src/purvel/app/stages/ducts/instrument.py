@@ -49,7 +49,12 @@ class DuctInstrument(QWidget):
         self.answers, self.view = review.answers, view
         network, flows = self.network, self.flow()
         self._looked_at = flows.id if flows is not None else None
-        filled = (review, network and network.layout.source_thing, self._looked_at, self.theme.pixels)
+        filled = (
+            id(review.answers),
+            network and network.layout.source_thing,
+            self._looked_at,
+            self.theme.pixels,
+        )
         if filled != self._shown:
             self._shown = filled
             self.choices.fill(review.answers, network, flows)

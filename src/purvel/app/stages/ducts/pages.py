@@ -20,4 +20,4 @@ def _headline(answers: Answers) -> str:
     return f"Ducts, with gate choice {chosen}." if chosen else "Ducts."
 
 
-PAGES = (Page(lambda answers: bool(answers.shop.ducts.runs), _headline, _draw),)
+PAGES = (Page(lambda answers: bool(answers.shop.ducts.runs), _headline, _draw, is_plan=True),)

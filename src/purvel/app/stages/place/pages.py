@@ -22,5 +22,6 @@ PAGES = (
             "Plan with feed lanes; the figure at each machine is the longest board that it takes there."
         ),
         _draw,
+        is_plan=True,
     ),
 )

@@ -1,0 +1,1 @@
+"""The stage of jobs: walking and carrying."""

@@ -1,0 +1,1 @@
+"""Outside devices: the line protocol that they speak, and simulated stand-ins. On loopback only."""

@@ -1,0 +1,36 @@
+"""Lists and drawings in open formats that need no window, out and in."""
+
+from collections.abc import Callable
+
+from purvel.lists.calendar import calendar_ics
+from purvel.lists.drawing import plan_dxf
+from purvel.lists.taken_in import ListError, read_list, take_in
+from purvel.lists.written import buying_csv, cut_list_csv, cuts_csv, parts_csv, setout_csv, tools_csv
+from purvel.shop import Shop
+
+LISTS: dict[str, Callable[[Shop], str]] = {
+    "parts.csv": parts_csv,
+    "setout.csv": setout_csv,
+    "tools.csv": tools_csv,
+    "buying.csv": buying_csv,
+    "cutlist.csv": cut_list_csv,
+    "cuts.csv": cuts_csv,
+    "calendar.ics": calendar_ics,
+    "plan.dxf": plan_dxf,
+}
+"""Each by the name that asks for it: the ending, and what a CSV file's name holds."""
+
+__all__ = [
+    "LISTS",
+    "ListError",
+    "buying_csv",
+    "calendar_ics",
+    "cut_list_csv",
+    "cuts_csv",
+    "parts_csv",
+    "plan_dxf",
+    "read_list",
+    "setout_csv",
+    "take_in",
+    "tools_csv",
+]

@@ -1,0 +1,39 @@
+"""What is due as a calendar file (RFC 5545) that any calendar takes in."""
+
+from datetime import UTC, datetime, timedelta
+
+from purvel.review import Answers, Memory
+from purvel.review.keep.answers import KeepAnswers
+from purvel.shop import Shop
+from purvel.shop.parts import item_of, name_of
+from purvel.shop.upkeep import Duty
+
+
+def calendar_ics(shop: Shop) -> str:
+    """Each duty on the day that it is due, or today if that is past; what is due by the calendar alone comes
+    again.
+
+    The same duty has the same UID each time, so a calendar that has it already moves it.
+    """
+    from icalendar import Calendar, Event
+
+    keep = Answers(shop, Memory()).of(KeepAnswers)
+    made = Calendar()
+    made.add("prodid", "-//Purvel//Upkeep//EN")
+    made.add("version", "2.0")
+    for one in keep.due:
+        duty = item_of(shop, one.duty)
+        if one.day is None or not isinstance(duty, Duty):
+            continue
+        event, day = Event(), max(one.day, keep.today)
+        event.add("uid", f"{duty.id}@purvel")
+        event.add("dtstamp", datetime.now(UTC))
+        event.add("dtstart", day)
+        event.add("dtend", day + timedelta(days=1))
+        event.add("summary", name_of(shop, duty.id))
+        event.add("description", f"{shop.name}. The maker's manual decides.")
+        if duty.every_days and not duty.every_hours:
+            event.add("rrule", {"freq": "daily", "interval": duty.every_days})
+        made.add_component(event)
+    text: str = made.to_ical().decode()
+    return text

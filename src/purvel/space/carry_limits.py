@@ -1,0 +1,142 @@
+"""What of a load would still pass, and where it jams."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from math import ceil, log
+
+from purvel.libraries import Array, np, shapely
+from purvel.shop import Stock, Thing
+from purvel.space.carrying import fine_spans, nearest_in, reached, search
+from purvel.space.ground import Ground, Kind
+from purvel.space.in_the_way import Bodies, bodies_for, yard
+from purvel.space.lanes import SHEETS
+from purvel.space.loads import Load, Place, Start, load_of, outline_polygon
+from purvel.space.shell import Shell
+from purvel.space.traverse import Point
+
+LONGEST = 4.9  # m: longer boards are not asked for
+SHORTEST = 0.60  # m: what is shorter can be carried anywhere that a person gets to
+FINENESS = 0.02  # of the longest length, to which it is found
+_STEP = 0.05  # m, of a way on foot
+_BESIDE_WAY = 0.30  # m that the middle of a load may go beside it
+_WALL = 0.1  # m of depth that a wall counts for, where what is touched is weighed
+_SPECK = 1e-8  # m2: less is no body
+
+
+@dataclass(frozen=True, slots=True)
+class Jam:
+    """How far it gets, and what it would touch a little farther on, by kind and id."""
+
+    place: Place
+    on: tuple[tuple[Kind, str], ...]
+
+
+def longest(
+    load: Load,
+    start: Start,
+    stops: Mapping[str, Point],
+    shell: Shell,
+    things: tuple[Thing, ...],
+    plan: Ground,
+) -> dict[str, float]:
+    """The greatest length of the same width and thickness that still gets to each stop [m], found to 2 %.
+
+    What fits at one length fits at every shorter one. `LONGEST` where even that passes, 0 where not even
+    `SHORTEST` does.
+    """
+    steps = ceil(log(LONGEST / SHORTEST) / FINENESS)
+    lengths = [SHORTEST * (LONGEST / SHORTEST) ** (k / steps) for k in range(steps + 1)]
+    low, high = dict.fromkeys(stops, -1), dict.fromkeys(stops, len(lengths))
+    while open_still := [name for name in stops if high[name] - low[name] > 1]:
+        name = open_still[0]
+        number = (low[name] + high[name]) // 2
+        if high[name] == len(lengths):  # mostly even the longest passes, or nothing does: both are soon seen
+            number = len(lengths) - 1
+        elif low[name] < 0:
+            number = 0 if high[name] > 0 else number
+        asked = {name: stops[name] for name in open_still if low[name] < number < high[name]}
+        passing = reached(replace(load, length=lengths[number]), start, asked, shell, things, plan)
+        for name in asked:
+            (low if name in passing else high)[name] = number
+    return {name: 0.0 if low[name] < 0 else lengths[low[name]] for name in stops}
+
+
+def largest_sheets(
+    load: Load,
+    stature: float,
+    start: Start,
+    stops: Mapping[str, Point],
+    shell: Shell,
+    things: tuple[Thing, ...],
+    plan: Ground,
+) -> dict[str, tuple[float, float] | None]:
+    """The largest sheet as sold, of the same thickness and held in the same way, that gets to each stop:
+    length and width [m]; None where none does.
+    """
+    found: dict[str, tuple[float, float] | None] = dict.fromkeys(stops)
+    for length, width in SHEETS:
+        asked = {name: spot for name, spot in stops.items() if found[name] is None}
+        if asked:
+            stock = Stock(length=length, width=width, thickness=load.thickness)
+            one = load_of(stock, load.held, stature)
+            for name in reached(one, start, asked, shell, things, plan):
+                found[name] = (length, width)
+    return found
+
+
+def jam(
+    load: Load,
+    start: Start,
+    way: Sequence[Point],
+    shell: Shell,
+    things: tuple[Thing, ...],
+    plan: Ground,
+) -> Jam | None:
+    """How far a load gets along a way on foot to the stop that it does not reach, and what it would touch a
+    little farther on, turned as it fits best there. None where it does not even begin.
+    """
+    ground = yard(shell, things, start, load)
+    if ground is None:
+        return None
+    bodies = bodies_for(plan, ground, shell, load, start.item)
+    found = search(load, ground, bodies, fine_spans(load))
+    come = np.array(sorted(found.came_from), dtype=int)
+    if not len(come):
+        return None
+    steps = _steps((ground.start, *way))
+    for number in range(len(steps) - 1, -1, -1):
+        near = shapely.distance(found.spans.parts[come], shapely.Point(steps[number]))
+        if near.min() <= _BESIDE_WAY:
+            part = int(come[near.argmin()])
+            x, y = nearest_in(found.spans.parts[part], steps[number])
+            ahead = steps[min(number + 1 + ceil(_BESIDE_WAY / _STEP), len(steps) - 1)]
+            return Jam(Place(x, y, found.spans.heading(part)), _touched(load, ahead, bodies))
+    return None
+
+
+def _steps(points: Sequence[Point]) -> list[Point]:
+    """A way in short steps."""
+    line = shapely.LineString(points)
+    count = max(1, ceil(line.length / _STEP))
+    return [(x, y) for k in range(count + 1) for x, y in line.interpolate(k / count, normalized=True).coords]
+
+
+def _touched(load: Load, at: Point, bodies: Bodies) -> tuple[tuple[Kind, str], ...]:
+    """What the load touches with its middle at a point, with the heading that has it touch least."""
+    shapes, lines = shapely.polygons(bodies.pieces), shapely.linestrings(bodies.pieces)
+    is_line = shapely.area(shapes) < _SPECK
+    best: Array | None = None
+    for heading in np.arange(0.0, 180.0, 7.5):
+        board = outline_polygon(load, Place(*at, heading))
+        shared = np.where(
+            is_line,
+            shapely.length(shapely.intersection(lines, board)) * _WALL,
+            shapely.area(shapely.intersection(shapes, board)),
+        )
+        if best is None or shared.sum() < best.sum():
+            best = shared
+    assert best is not None
+    order = [int(i) for i in np.argsort(-best) if best[i] > _SPECK]
+    return tuple(dict.fromkeys(bodies.names[i] for i in order))

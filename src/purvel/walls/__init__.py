@@ -1,0 +1,1 @@
+"""Storage on walls: reach, shelves, screws, places for tools."""

@@ -1,0 +1,82 @@
+"""Cords: along the walls, out of people's way."""
+
+from dataclasses import replace
+
+import pytest
+
+from purvel.shop import Opening, Room, Thing
+from purvel.shop.power import Outlet
+from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords
+from purvel.space.routes import free_floor
+from purvel.space.shell import shell
+from tests.conftest import block, box_room
+
+
+def cord(thing: Thing, outlet: Outlet, room: Room | None = None) -> Cord:
+    walls = shell(room or box_room())
+    return cords([thing], [outlet], walls, free_floor(walls, (thing,)))[thing.id, outlet.id]
+
+
+def test_along_one_wall() -> None:
+    """From the middle of a machine against wall A at x = 2.5 to an outlet at x = 5, 1.1 m high."""
+    got = cord(block("m", 2.5, 0.3, 1.0, 0.6, 1.0), Outlet(id="o", wall="A", offset=5.0, height=1.1))
+    assert got.length == pytest.approx(2.5 + (1.1 - LEAVES) + SLACK)
+    assert not got.is_in_the_way and got.across == 0.0
+
+
+def test_round_a_corner() -> None:
+    got = cord(block("m", 5.7, 1.0, 0.6, 1.0, 1.0), Outlet(id="o", wall="C", offset=1.0, height=LEAVES))
+    assert got.points[-1] == pytest.approx((5.0, 5.0)) and not got.is_in_the_way
+    assert got.length == pytest.approx(got_along(got) + SLACK)
+
+
+def got_along(got: Cord) -> float:
+    from itertools import pairwise
+    from math import hypot
+
+    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in pairwise(got.points))
+
+
+def test_across_the_floor_is_in_the_way() -> None:
+    got = cord(block("m", 3.0, 2.5, 1.0, 0.8, 1.0), Outlet(id="o", wall="A", offset=3.0))
+    assert got.is_in_the_way and 1.5 < got.across < 2.2
+
+
+def test_before_a_door_it_goes_the_other_way_round() -> None:
+    door = Opening(id="door", kind="swing", wall="A", offset=2.0, width=0.9, head=2.0)
+    thing, outlet = block("m", 1.0, 0.3, 1.0, 0.6, 1.0), Outlet(id="o", wall="A", offset=4.0)
+    short = cord(thing, outlet)
+    long = cord(thing, outlet, box_room(openings=(door,)))
+    assert not short.doors and not long.doors
+    assert long.length > short.length + 10.0  # once round the room
+    other = replace(door, id="other", wall="C", offset=2.0)
+    shut_in = cord(thing, outlet, box_room(openings=(door, other)))
+    assert shut_in.doors == ("door",) and shut_in.is_in_the_way
+    assert shut_in.length == pytest.approx(short.length)
+
+
+def test_a_window_is_no_door() -> None:
+    window = Opening(id="w", kind="window", wall="A", offset=2.0, width=0.9, head=2.0, sill=1.0)
+    thing, outlet = block("m", 1.0, 0.3, 1.0, 0.6, 1.0), Outlet(id="o", wall="A", offset=4.0)
+    assert cord(thing, outlet, box_room(openings=(window,))).length == pytest.approx(
+        cord(thing, outlet).length
+    )
+
+
+def test_overhead_nothing_lies_on_the_floor() -> None:
+    """2 m high over a point 3 m and 4 m aside: 5 m and 1.7 m down."""
+    got = cord(block("m", 1.0, 0.5, 1.0, 0.8, 1.0), Outlet(id="o", x=4.0, y=4.5, height=2.0))
+    assert got.length == pytest.approx(5.0 + 2.0 - LEAVES + SLACK) and not got.is_in_the_way
+
+
+def test_an_outlet_in_a_wall_that_is_gone_has_no_cord() -> None:
+    walls = shell(box_room())
+    thing = block("m", 1.0, 0.3, 1.0, 0.6, 1.0)
+    assert cords([thing], [Outlet(id="o", wall="Z")], walls, free_floor(walls, (thing,))) == {}
+
+
+def test_the_shorter_way_round_the_room() -> None:
+    walls = shell(box_room(6.0, 5.0))
+    assert along_walls((1.0, 0.1), "A", 4.0, walls) == pytest.approx(3.0)
+    assert along_walls((0.1, 1.0), "A", 1.0, walls) == pytest.approx(2.0)  # round the corner
+    assert along_walls((1.0, 0.1), "C", 5.0, walls) == pytest.approx(1.0 + 5.0 + 1.0)
