@@ -11,7 +11,7 @@ from typing import Any
 import pytest
 
 from purvel.demo import demo_bytes
-from purvel.files import VERSION, FileError, load, loads, save, saves
+from purvel.files import VERSION, Document, FileError, load, loads, save, saves
 from purvel.files.autosave import Origin, discard, leftovers
 from purvel.files.migrations import migrate
 from purvel.shop import Air, Room
@@ -160,3 +160,12 @@ def test_items_of_one_id_are_told_apart_and_what_refers_to_them_follows() -> Non
     twice = {"things": [box | {"id": "x"}, box | {"id": "x"}]}
     with pytest.raises(FileError, match="used by 2 things"):
         loads(made(3, twice))
+
+
+def test_names_of_an_older_file_are_put_on_one_line_and_new_ones_refused() -> None:
+    named = {"name": "Saw\x00 <b>\nline\x85\u2028end", "notes": "two\nlines"}
+    shop = loads(made(3, named)).shop
+    assert shop.name == "Saw <b> line end" and shop.notes == "two\nlines"
+    assert shop == loads(saves(Document(shop))).shop
+    with pytest.raises(FileError, match="bad value"):
+        loads(made(VERSION, named))

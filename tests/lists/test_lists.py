@@ -139,7 +139,7 @@ def test_what_a_spreadsheet_would_run_is_made_harmless_and_comes_back() -> None:
     text = tools_csv(shop)
     assert [row["tool"] for row in rows(text)] == ["'=1+1", "'+cmd", "'@x", "'-a", "'\ttab", "plain"]
     back, _ = take_in(Shop(), text.encode())
-    assert [tool.name for tool in back.storage.tools] == list(names)
+    assert [tool.name for tool in back.storage.tools] == ["=1+1", "+cmd", "@x", "-a", "tab", "plain"]
 
 
 def test_the_cuts_lie_on_their_stock_and_are_all_there() -> None:

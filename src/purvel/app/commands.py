@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QMenu
 from purvel.app.rail import key_of
 from purvel.app.stages import ENTRIES
 from purvel.app.widgets.finder import Entry
+from purvel.app.widgets.words import set_tip
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Finding
@@ -81,7 +82,7 @@ def _list_recent(window: Window, shops: QMenu) -> None:
     shops.clear()
     for path in window.filing.recent():
         action = shops.addAction(path.stem)
-        action.setToolTip(str(path))
+        set_tip(action, str(path))
         action.triggered.connect(lambda _=False, p=path: window.filing.open_path(p))
     if shops.isEmpty():
         shops.addAction("None saved yet").setEnabled(False)

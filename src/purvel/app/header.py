@@ -13,6 +13,7 @@ from purvel.app.scene_chooser import SceneChooser
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import text_field
 from purvel.app.widgets.flow import FitRow
+from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.review import Review
 from purvel.shop import Shop
@@ -42,7 +43,7 @@ class Header(FitRow):
         self.menu_button = QToolButton()
         self.menu_button.setText("☰")
         self.menu_button.setAccessibleName("Shop menu")
-        self.menu_button.setToolTip("Open, save, print, demo shops")
+        set_tip(self.menu_button, "Open, save, print, demo shops")
         self.menu_button.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         self.menu_button.setMenu(menu)
         self.row.addWidget(self.menu_button)
@@ -65,7 +66,7 @@ class Header(FitRow):
 
     def _button(self, text: str, act: Callable[[], object], tip: str) -> QPushButton:
         button = QPushButton(text)
-        button.setToolTip(tip)
+        set_tip(button, tip)
         button.clicked.connect(lambda _=False: act())
         self.row.addWidget(button)
         return button
@@ -87,7 +88,7 @@ class Header(FitRow):
             (self.redo_button, "redo", self.workspace.redo_label, "Ctrl+Shift+Z"),
         ):
             button.setEnabled(bool(label))
-            button.setToolTip(f"{verb.capitalize()}: {label} ({keys})" if label else f"Nothing to {verb}")
+            set_tip(button, f"{verb.capitalize()}: {label} ({keys})" if label else f"Nothing to {verb}")
         self.mend.setText(self._to_mend(review))
 
     def _to_mend(self, review: Review) -> str:

@@ -13,6 +13,7 @@ from purvel.app.signals import Event
 from purvel.app.stages import ENTRIES, Entry
 from purvel.app.theme import Theme
 from purvel.app.view import View
+from purvel.app.widgets.words import set_tip
 from purvel.review import Review
 
 COMPACT_FROM = 19  # px of text above which the rail gives room to the middle
@@ -37,7 +38,7 @@ class Rail(QWidget):
             button = QToolButton()
             button.setObjectName("stage")
             button.setCheckable(True)
-            button.setToolTip(f"{entry.record.question}  (key {key_of(number)})")
+            set_tip(button, f"{entry.record.question}  (key {key_of(number)})")
             button.clicked.connect(partial(self._choose, entry.key))
             self.column.addWidget(button)
             self.buttons.append(button)

@@ -9,6 +9,7 @@ from PySide6.QtGui import QActionGroup
 from PySide6.QtWidgets import QMenu, QToolButton
 
 from purvel.app.reviews import Reviews
+from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.review.scenes import AS_DRAWN, scene_name
 from purvel.shop import Shop
@@ -26,8 +27,9 @@ class SceneChooser(QToolButton):
         super().__init__()
         self.workspace, self.reviews = workspace, reviews
         self.setObjectName("scene")
-        self.setToolTip(
-            "The scene that is looked at: what stands where, which doors are open, whether the car is in"
+        set_tip(
+            self,
+            "The scene that is looked at: what stands where, which doors are open, whether the car is in",
         )
         self.setPopupMode(QToolButton.ToolButtonPopupMode.InstantPopup)
         menu = QMenu(self)

@@ -12,7 +12,6 @@ from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
     QHBoxLayout,
-    QLabel,
     QMainWindow,
     QSplitter,
     QStackedWidget,
@@ -35,6 +34,7 @@ from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.notice import Notice
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.shop.edits import change_shop
 
@@ -122,10 +122,10 @@ class Window(QMainWindow):
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
         stack.addWidget(self.notice)
-        self.found_caption = QLabel()
+        self.found_caption = Words()
         self.findings.area = scrolled(self.findings)
         found = _panel(self.found_caption, self.findings.area)
-        picked = _panel(QLabel("Picked"), scrolled(self.inspector))
+        picked = _panel(Words("Picked"), scrolled(self.inspector))
         stack.addWidget(_splitter(Qt.Orientation.Vertical, (found, 3), (picked, 2)), 1)
         return self.right
 
@@ -307,7 +307,7 @@ def _splitter(direction: Qt.Orientation, *parts: tuple[QWidget, int]) -> QSplitt
     return made
 
 
-def _panel(caption: QLabel, content: QWidget) -> QWidget:
+def _panel(caption: Words, content: QWidget) -> QWidget:
     """A panel under a small heading."""
     panel = QWidget()
     column = QVBoxLayout(panel)

@@ -7,6 +7,7 @@ from typing import Literal
 
 from purvel.shop import Attachment, Shop
 from purvel.shop.edits import fresh_id, put
+from purvel.shop.fields import one_line
 
 MOST, LARGEST, LARGEST_TOGETHER = 64, 64 * 2**20, 256 * 2**20  # attachments; bytes of one; bytes of all
 
@@ -36,10 +37,11 @@ def attached(
     data: bytes,
     kind: Literal["log", "alternative", "picture", "other"] = "other",
 ) -> Document:
-    """The document with an attachment more; equal bytes are kept once.
+    """The document with an attachment more, its name on one line; equal bytes are kept once.
 
     Raises AttachmentError beyond the bounds.
     """
+    name = one_line(name)[:200]
     if len(document.shop.attachments) >= MOST:
         raise AttachmentError(f"A shop file holds at most {MOST} attachments.")
     if len(data) > LARGEST:

@@ -22,6 +22,7 @@ from purvel.quantities import LengthError, UnitError, parse_length, parse_quanti
 from purvel.quantities.systems import System
 from purvel.shop import Shop
 from purvel.shop.edits import fresh_id, put
+from purvel.shop.fields import one_line
 from purvel.shop.money import Group, Item, Known
 from purvel.shop.storage import Holding, Tool, Use
 from purvel.shop.upkeep import CutPart, Grain
@@ -56,7 +57,7 @@ def _whole(cell: str, _: System, __: str) -> int:
 
 
 def _text(cell: str, _: System, __: str) -> str:
-    return cell[1:] if cell.startswith("'") and cell[1:].startswith(FORMULA) else cell
+    return one_line(cell[1:] if cell.startswith("'") and cell[1:].startswith(FORMULA) else cell)
 
 
 def _one_of(choices: Sequence[str]) -> Read:

@@ -16,6 +16,7 @@ from datetime import datetime, timedelta
 from typing import Literal
 
 from purvel.libraries import Array, np
+from purvel.shop.fields import one_line
 
 LARGEST = 64 * 2**20  # bytes
 MOST_ROWS = 3_000_000
@@ -159,7 +160,7 @@ def _header(rows: Sequence[Sequence[str]]) -> tuple[int, list[str]]:
     above = rows[first - 1] if first else []
     if len(above) < 2 or not any(cell.strip() and _number(cell) is None for cell in above):
         return first - 1, plain
-    return first - 1, ([cell.strip() or plain[0] for cell in above] + plain[len(above) :])[: len(usual)]
+    return first - 1, ([one_line(cell) or plain[0] for cell in above] + plain[len(above) :])[: len(usual)]
 
 
 def _shape(cell: str) -> str:

@@ -3,12 +3,15 @@
 Lengths in metres, angles in degrees.
 """
 
+import re
 from typing import Annotated, Literal
 
 from msgspec import Meta
 
 Id = Annotated[str, Meta(min_length=1, max_length=64, pattern=r"^[\w.:-]+$")]
-Name = Annotated[str, Meta(max_length=200)]
+CONTROLS = "\x00-\x1f\x7f-\x9f\u2028\u2029\ufffe\uffff"
+"""Letters that no name has: they end lines, and some may not stand in an SVG."""
+Name = Annotated[str, Meta(max_length=200, pattern=f"^[^{CONTROLS}]*$")]
 Text = Annotated[str, Meta(max_length=20_000)]
 Length = Annotated[float, Meta(ge=0, le=200, description="[m]")]
 Size = Annotated[float, Meta(ge=0.001, le=50, description="[m]")]
@@ -24,3 +27,8 @@ Minutes = Annotated[float, Meta(ge=0, le=1440, description="[min]")]
 
 Provenance = Literal["paced", "plate", "measured"]
 """How a length was got: paced or guessed, read off a plate or drawing, measured with a tape or meter."""
+
+
+def one_line(text: str) -> str:
+    """The text as a name may be: on one line, without letters that do not print."""
+    return re.sub(f" *[{CONTROLS}\ud800-\udfff]+ *", " ", text).strip()

@@ -8,9 +8,10 @@ from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QSignalBlocker
-from PySide6.QtWidgets import QCheckBox, QFormLayout, QLabel, QPushButton
+from PySide6.QtWidgets import QCheckBox, QFormLayout, QPushButton
 
 from purvel.app.widgets.fields import NameBox, TextField, length_field
+from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.quantities import Units, units_for
 from purvel.review import Figures
@@ -130,21 +131,21 @@ class Form(ABC):
 
     def note(self, text: str) -> None:
         """A small remark."""
-        label = QLabel(text)
+        label = Words(text)
         label.setObjectName("small")
         label.setWordWrap(True)
         self.rows.addRow(label)
 
     def title(self, text: str) -> None:
         """What the form is about, where the item has no name to edit."""
-        label = QLabel(text)
+        label = Words(text)
         label.setObjectName("heading")
         self.rows.addRow(label)
 
     def button(self, text: str, act: Callable[[], object], tip: str = "") -> QPushButton:
         """A row with a button."""
         button = QPushButton(text)
-        button.setToolTip(tip)
+        set_tip(button, tip)
         button.clicked.connect(lambda: act())
         self.rows.addRow(button)
         return button

@@ -1,6 +1,6 @@
 """The panel that shows the form of what is picked."""
 
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.picked.form import Form
 from purvel.app.picked.jobs import JobForm
@@ -18,6 +18,7 @@ from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.fields import form
 from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
 from purvel.shop.air import LogStretch
@@ -82,7 +83,7 @@ class Inspector(QWidget):
     def _fill(self, item: str | None, kind: type) -> None:
         self._form = None
         if item is None or kind not in FORMS:
-            hint = QLabel("Nothing is picked. Click a thing on the plan, or press N to go through them.")
+            hint = Words("Nothing is picked. Click a thing on the plan, or press N to go through them.")
             hint.setObjectName("small")
             hint.setWordWrap(True)
             self.box.addWidget(hint)
@@ -91,7 +92,7 @@ class Inspector(QWidget):
             self._form = FORMS[kind](self.workspace, item, rows)
             self.box.addWidget(widget)
             away = QPushButton("Take away")
-            away.setToolTip("Delete")
+            set_tip(away, "Delete")
             away.clicked.connect(lambda _=False: self._remove(item))
             self.box.addWidget(away)
         self.box.addStretch(1)

@@ -4,10 +4,11 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
+from purvel.app.widgets.words import Words, set_tip
 from purvel.catalogue import able, trade_operations
 from purvel.shop import Stock
 from purvel.shop.edits import change_shop
@@ -69,13 +70,13 @@ class JobForm(Form):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 8, 0, 0)
-        head = QLabel(f"Step {number + 1}")
+        head = Words(f"Step {number + 1}")
         head.setObjectName("heading")
         line.addWidget(head, 1)
         for text, tip, by in (("↑", "Earlier", -1), ("↓", "Later", 1)):
             button = QPushButton(text)
             button.setAccessibleName(f"Step {number + 1} {tip.lower()}")
-            button.setToolTip(tip)
+            set_tip(button, tip)
             button.clicked.connect(partial(self._move, number, by))
             line.addWidget(button)
         away = QPushButton("Take out")

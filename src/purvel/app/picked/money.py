@@ -4,10 +4,11 @@ from datetime import date
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, TextField, number_field, text_field
+from purvel.app.widgets.words import Words, set_tip
 from purvel.catalogue import kinds
 from purvel.catalogue.money import prices
 from purvel.review.spend.remedies import reordered
@@ -73,11 +74,11 @@ class ItemForm(Form):
         row = QWidget()
         line = QHBoxLayout(row)
         line.setContentsMargins(0, 0, 0, 0)
-        line.addWidget(QLabel("On the list"), 1)
+        line.addWidget(Words("On the list"), 1)
         for text, name, by in (("↑", "Earlier on the list", -1), ("↓", "Later on the list", 1)):
             button = QPushButton(text)
             button.setAccessibleName(name)
-            button.setToolTip(name)
+            set_tip(button, name)
             button.clicked.connect(partial(self._move, by))
             line.addWidget(button)
         self.rows.addRow(row)

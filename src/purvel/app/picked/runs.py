@@ -3,10 +3,11 @@
 from dataclasses import replace
 from typing import Any
 
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
+from purvel.app.widgets.words import Words
 from purvel.catalogue import duct_sizes, elbows, materials
 from purvel.shop import Gate
 from purvel.shop.edits import remove
@@ -91,7 +92,7 @@ class RunForm(Form):
         away.clicked.connect(
             lambda: self.workspace.apply(lambda shop: remove(shop, gate.id), "Take out a gate")
         )
-        line.addWidget(QLabel("Gate at"))
+        line.addWidget(Words("Gate at"))
         line.addWidget(where, 1)
         line.addWidget(away)
         self.rows.addRow(row)

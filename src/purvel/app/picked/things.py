@@ -4,12 +4,13 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QLabel, QPlainTextEdit
+from PySide6.QtWidgets import QPlainTextEdit
 
 from purvel.app.picked.form import PROVENANCES, Form
 from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
+from purvel.app.widgets.words import Words
 from purvel.catalogue import duct_sizes, filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
@@ -192,9 +193,9 @@ class ThingForm(Form):
         points.setAccessibleName("Points of the curve")
         points.setTabChangesFocus(True)
         points.setMinimumHeight(110)
-        self.rows.addRow(QLabel(f"Points: {units.flow.label}, {units.pressure.label}"))
+        self.rows.addRow(Words(f"Points: {units.flow.label}, {units.pressure.label}"))
         self.rows.addRow(points)
-        refusal = QLabel()
+        refusal = Words()
         refusal.setObjectName("refusal")
         refusal.setWordWrap(True)
 

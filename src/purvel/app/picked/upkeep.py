@@ -92,7 +92,7 @@ class EntryForm(Form):
             self.refuse(f"{path.name} is no PNG or JPEG of at most 8 MB.")
             return
         try:
-            document = attached(self.workspace.document, path.name[:200], data, "picture")
+            document = attached(self.workspace.document, path.name, data, "picture")
         except AttachmentError as exc:
             self.refuse(str(exc))
             return

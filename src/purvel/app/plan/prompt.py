@@ -5,9 +5,10 @@ from dataclasses import dataclass
 
 from PySide6.QtCore import QEvent, QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QLabel, QLineEdit, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QLineEdit, QVBoxLayout, QWidget
 
 from purvel.app.signals import Event
+from purvel.app.widgets.words import Words
 from purvel.quantities import LengthError, parse_length
 from purvel.quantities.systems import System
 
@@ -35,7 +36,7 @@ class LengthPrompt(QFrame):
         self._choices: Sequence[Choice] = ()
         self._number = 0
         self._system: System = "metric"
-        self.words = QLabel()
+        self.words = Words()
         self.words.setObjectName("small")
         self.line = QLineEdit()
         self.line.setAccessibleName("Exact length")

@@ -14,11 +14,12 @@ from PySide6.QtGui import (
     QPolygonF,
     QResizeEvent,
 )
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.signals import Event
 from purvel.app.theme import Palette
 from purvel.app.widgets.unbroken import unbroken
+from purvel.app.widgets.words import Words, set_tip
 from purvel.review import Finding, Grade, Remedy
 
 
@@ -78,7 +79,7 @@ class WrapButton(QPushButton):
         super().__init__()
         self.setObjectName(style)
         self.setAccessibleName(text)
-        self.label = QLabel(unbroken(text))
+        self.label = Words(unbroken(text))
         self.label.setWordWrap(True)
         self.label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         box = QVBoxLayout(self)
@@ -112,7 +113,7 @@ class RemedyButton(WrapButton):
         super().__init__(remedy.label, "move")
         self.hovered: Event[Remedy | None] = Event(self._hovered)
         self.tried = remedy
-        self.setToolTip(remedy.outcome)
+        set_tip(self, remedy.outcome)
 
     def enterEvent(self, event: QEnterEvent) -> None:
         self.hovered.emit(self.tried)
@@ -150,7 +151,7 @@ class FindingCard(QFrame):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
         row.addWidget(GradeMark(finding.grade, palette, pixels))
-        word = QLabel(finding.grade.word)
+        word = Words(finding.grade.word)
         word.setStyleSheet(f"color: {palette.grade(finding.grade)}; font-weight: 700;")
         row.addWidget(word)
         row.addStretch(1)
@@ -160,7 +161,7 @@ class FindingCard(QFrame):
         self.box.addWidget(top)
         self.box.addWidget(self.sentence)
         self.details: QWidget | None = None
-        self._asked: QLabel | None = None
+        self._asked: Words | None = None
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Taken, so that the release comes here too."""
@@ -208,12 +209,12 @@ class FindingCard(QFrame):
         return buttons
 
     def _caption(self, text: str) -> None:
-        label = QLabel(text)
+        label = Words(text)
         label.setObjectName("caption")
         self._inside.addWidget(label)
 
-    def _small(self, text: str) -> QLabel:
-        label = QLabel(unbroken(text))
+    def _small(self, text: str) -> Words:
+        label = Words(unbroken(text))
         label.setObjectName("small")
         label.setWordWrap(True)
         self._inside.addWidget(label)

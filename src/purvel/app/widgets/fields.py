@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QSizePolicy,
@@ -25,6 +24,7 @@ from PySide6.QtWidgets import (
 )
 
 from purvel.app.signals import Event
+from purvel.app.widgets.words import Words, set_tip
 from purvel.quantities import (
     LengthError,
     Unit,
@@ -37,6 +37,7 @@ from purvel.quantities import (
 )
 from purvel.quantities.lengths import accepted
 from purvel.quantities.systems import System
+from purvel.shop.fields import one_line
 
 T = TypeVar("T")
 
@@ -71,10 +72,10 @@ class TextField(QWidget, Generic[T]):
         self._read, self._write = read, write
         self.line = Line()
         self.line.setAccessibleName(name)
-        self.line.setToolTip(hint)
+        set_tip(self.line, hint)
         self.line.setMinimumWidth(60)
         self.line.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.refusal = QLabel()
+        self.refusal = Words()
         self.refusal.setObjectName("refusal")
         self.refusal.setWordWrap(True)
         self.refusal.hide()
@@ -202,7 +203,7 @@ def text_field(
     """
 
     def read(text: str) -> str:
-        words = text.strip()
+        words = one_line(text)
         if needed and not words:
             raise ValueError(f"{name}: write one letter at least.")
         if len(words) > most:
@@ -221,7 +222,7 @@ class NameBox(QCheckBox):
 
     def __init__(self, name: str) -> None:
         super().__init__(name)
-        self.setToolTip(name)
+        set_tip(self, name)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
 
     def minimumSizeHint(self) -> QSize:
@@ -266,7 +267,7 @@ class ChoiceField(QComboBox, Generic[T]):
         super().__init__()
         self.entered: Event[T] = Event(self._entered)
         self.setAccessibleName(name)
-        self.setToolTip(name)
+        set_tip(self, name)
         self._keys = [key for key, _ in choices]
         self.addItems([label for _, label in choices])
         self.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from functools import partial
 
 from PySide6.QtCore import QEvent, Qt, QTimer
-from PySide6.QtWidgets import QApplication, QLabel, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QApplication, QScrollArea, QVBoxLayout, QWidget
 
 from purvel.app.reviews import Reviews, Tried
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.cards import FindingCard
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Finding, Remedy, Review
 from purvel.review.finding import Key
@@ -58,7 +59,7 @@ class FindingsPanel(QWidget):
         self._open_key = view.open_finding
 
     def _say_none(self) -> None:
-        none = QLabel("Findings appear here as soon as there is something to check.")
+        none = Words("Findings appear here as soon as there is something to check.")
         none.setObjectName("small")
         none.setWordWrap(True)
         self.box.addWidget(none)

@@ -8,13 +8,13 @@ from PySide6.QtWidgets import (
     QAbstractButton,
     QApplication,
     QHBoxLayout,
-    QLabel,
     QLayout,
     QLayoutItem,
     QWidget,
 )
 
 from purvel.app.widgets.fields import TextField
+from purvel.app.widgets.words import Words
 
 
 def clear(layout: QLayout) -> None:
@@ -136,7 +136,7 @@ class FlowRow(QWidget):
         inside = QHBoxLayout(both)
         inside.setContentsMargins(0, 0, 0, 0)
         inside.setSpacing(6)
-        word = QLabel(text)
+        word = Words(text)
         word.setObjectName("small")
         inside.addWidget(word)
         inside.addWidget(widget)

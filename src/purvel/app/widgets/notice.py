@@ -4,9 +4,10 @@ one sentence, and questions with their buttons.
 
 from collections.abc import Callable, Sequence
 
-from PySide6.QtWidgets import QFrame, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.widgets.flow import FlowRow, clear
+from purvel.app.widgets.words import Words
 
 
 class Notice(QFrame):
@@ -18,7 +19,7 @@ class Notice(QFrame):
         self._column = column = QVBoxLayout(self)
         self._tray: QWidget | None = None
         column.setContentsMargins(12, 8, 8, 8)
-        self.tool, self.said = QLabel(), QLabel()
+        self.tool, self.said = Words(), Words()
         self.tool.setObjectName("tool")
         self._answers = FlowRow()
         self._row = self._answers.row

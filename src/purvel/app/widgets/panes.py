@@ -10,6 +10,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.theme import Theme
+from purvel.app.widgets.words import set_tip
 
 MARGIN = 4  # px
 
@@ -48,7 +49,7 @@ class Panes(QWidget):
             button.setCheckable(True)
             button.setChecked(number == chosen)
             button.setMinimumWidth(20)
-            button.setToolTip("There is not room for everything at once.")
+            set_tip(button, "There is not room for everything at once.")
             button.clicked.connect(partial(self._chosen, number))
             group.addButton(button)
             self.buttons.append(button)

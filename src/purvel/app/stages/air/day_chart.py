@@ -8,7 +8,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.app.plan.sheet import text_size
 from purvel.app.stages.air.day_key import GROUPS, DayKey, shade, style
@@ -20,6 +20,7 @@ from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
+from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.catalogue import limits
 from purvel.libraries import Array, np
@@ -51,7 +52,8 @@ class DayInstrument(QWidget):
         picture = QWidget()
         self.side = QVBoxLayout(picture)
         self.side.setContentsMargins(0, 0, 0, 0)
-        self.verdict = QLabel()
+        self.verdict = Words()
+        self.verdict.setTextFormat(Qt.TextFormat.RichText)
         self.verdict.setWordWrap(True)
         self.verdict.setContentsMargins(8, 2, 8, 0)
         self.side.setSpacing(0)
@@ -98,7 +100,7 @@ class DayInstrument(QWidget):
             self._draw(self.day)
 
     def _fill_work(self, intervals: Sequence[WorkInterval], picked: str | None) -> None:
-        head = QLabel("Work of the session" if intervals else "No work in the session yet: “Add work”.")
+        head = Words("Work of the session" if intervals else "No work in the session yet: “Add work”.")
         head.setObjectName("caption")
         head.setWordWrap(True)
         self.work_box.addWidget(head)
@@ -110,7 +112,7 @@ class DayInstrument(QWidget):
             button.setCheckable(True)
             button.setChecked(interval.id == picked)
             what = "Pick it to change its minutes, what it throws off and what its hood catches."
-            button.setToolTip(f"{interval.name}. {what}")
+            set_tip(button, f"{interval.name}. {what}")
             button.clicked.connect(partial(self._pick, interval.id))
             self.work_box.addWidget(button)
         self.work_box.addStretch(1)

@@ -7,7 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.signals import Event
 from purvel.app.stages.air.day_key import shade
@@ -16,6 +16,7 @@ from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.fields import ChoiceField, NameButton
 from purvel.app.widgets.flow import clear, refilling
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Answers, Review
@@ -59,7 +60,7 @@ class LogPane(QWidget):
         self.plot: Any = None
         self.logs: LogAnswers | None = None
         self._shown: tuple[object, ...] = ()
-        self.said = QLabel(NOTHING)
+        self.said = Words(NOTHING)
         self.said.setWordWrap(True)
         head = QWidget()
         self.head = QHBoxLayout(head)
@@ -207,7 +208,7 @@ class LogPane(QWidget):
     def _list(self, picked: str | None, decays: dict[str, str]) -> None:
         assert self.logs is not None
         if self.log is not None and not self._mine():
-            hint = QLabel("“Log ▾” marks the background, work, and how it decays.")
+            hint = Words("“Log ▾” marks the background, work, and how it decays.")
             hint.setObjectName("small")
             hint.setWordWrap(True)
             self.marks_box.addWidget(hint)
@@ -226,8 +227,9 @@ class LogPane(QWidget):
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(one.id == picked)
-            button.setToolTip(
-                f"{one.name or one.shows}: {figure}. Pick it to say what was done, and to move its ends."
+            set_tip(
+                button,
+                f"{one.name or one.shows}: {figure}. Pick it to say what was done, and to move its ends.",
             )
             button.clicked.connect(partial(self._pick, one.id))
             self.marks_box.addWidget(button)

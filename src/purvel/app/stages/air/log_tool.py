@@ -87,7 +87,7 @@ class LogTool(QObject):
 
     def _take(self, name: str, data: bytes, label: str) -> bool:
         try:
-            document = attached(self.workspace.document, _printable(name), data, "log")
+            document = attached(self.workspace.document, name or "log.csv", data, "log")
         except AttachmentError as exc:
             self._refuse(str(exc))
             return False
@@ -208,7 +208,3 @@ class LogTool(QObject):
             return
         name = name_of(self.workspace.base, log)
         self.workspace.apply_to_document(remove(self.workspace.base, log), f"Take {name} away")
-
-
-def _printable(name: str) -> str:
-    return "".join(letter if letter.isprintable() else "?" for letter in name)[:200] or "log.csv"

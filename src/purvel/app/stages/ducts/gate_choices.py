@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
 from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Answers
 from purvel.review.ducts.answers import DuctAnswers
@@ -39,7 +40,7 @@ class GateChoices(QWidget):
             self.box.addStretch(1)
 
     def _caption(self, text: str) -> None:
-        label = QLabel(text)
+        label = Words(text)
         label.setObjectName("caption")
         label.setWordWrap(True)
         self.box.addWidget(label)

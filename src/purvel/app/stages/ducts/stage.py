@@ -20,6 +20,7 @@ from purvel.app.stages.ducts.tool import REACH, DuctTool, Mode
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField
+from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.room.answers import RoomAnswers
@@ -42,9 +43,10 @@ class DuctsStage(Stage):
 
     def _fill_strip(self) -> None:
         self.draw_button = self._tool_button("Draw a run", "draw")
-        self.draw_button.setToolTip(
+        set_tip(
+            self.draw_button,
             "Click a collector's inlet or a run to begin, corners along the way, a machine to end. Enter ends"
-            " free, Esc gives up."
+            " free, Esc gives up.",
         )
         self.gate_button = self._tool_button("Set a gate", "gate")
         targets = [("fine", "hoods: fine dust too"), ("chips", "hoods: clear the chips")]

@@ -6,11 +6,12 @@ from functools import partial
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QPixmap
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Shop
 from purvel.shop.parts import name_of
@@ -40,7 +41,7 @@ class Journal(QWidget):
 
     def _fill(self, shop: Shop, picked: str | None) -> None:
         if not shop.upkeep.journal:
-            none = QLabel(
+            none = Words(
                 "Nothing is noted yet: “Note what I did” begins a page with what was done since the last."
             )
             none.setObjectName("small")
@@ -53,7 +54,7 @@ class Journal(QWidget):
             button.setObjectName("work")
             button.setCheckable(True)
             button.setChecked(entry.id == picked)
-            button.setToolTip(entry.text)
+            set_tip(button, entry.text)
             button.clicked.connect(partial(self._pick, entry.id))
             self.box.addWidget(button)
             if entry.pictures:
@@ -70,13 +71,13 @@ class Journal(QWidget):
         by_id = {one.id: one for one in shop.attachments}
         for picture in ids:
             data = self.workspace.blobs.get(by_id[picture].sha256) if picture in by_id else None
-            label, pixmap = QLabel(), QPixmap()
+            label, pixmap = Words(), QPixmap()
             if data is not None and pixmap.loadFromData(data):
                 ratio = Qt.AspectRatioMode.KeepAspectRatio
                 label.setPixmap(
                     pixmap.scaled(PICTURE, PICTURE, ratio, Qt.TransformationMode.SmoothTransformation)
                 )
-                label.setToolTip(by_id[picture].name)
+                set_tip(label, by_id[picture].name)
             else:
                 label.setText("a picture that cannot be read")
             line.addWidget(label)

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSignalBlocker
-from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import Theme
@@ -14,6 +14,7 @@ from purvel.app.widgets.fields import NameBox
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.picture import Picture
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.power.circuits import Loading
 from purvel.review import Answers
@@ -169,7 +170,7 @@ class CircuitBars(QWidget):
         self.bars.show_loads(answers, one)
 
     def _fill(self, named: tuple[tuple[str, str], ...], choose: Callable[[str, bool], None]) -> None:
-        head = QLabel("Runs along" if named else "Nothing here draws current yet.")
+        head = Words("Runs along" if named else "Nothing here draws current yet.")
         head.setObjectName("caption")
         head.setWordWrap(True)
         self.box.addWidget(head)

@@ -6,7 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QGridLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
@@ -15,6 +15,7 @@ from purvel.app.widgets.fields import ChoiceField, TextField, length_field, numb
 from purvel.app.widgets.flow import clear
 from purvel.app.widgets.picture import Picture
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.quantities import format_length
 from purvel.review import Figures
@@ -75,7 +76,7 @@ class TapeWalk(QWidget):
         self._rows.clear()
         heads = ("Wall", "Length", "Then turns", "How") if shop.room.walls else ()
         for column, head in enumerate(heads):
-            label = QLabel(head)
+            label = Words(head)
             label.setObjectName("caption")
             self.grid.addWidget(label, 0, column)
         for number, wall in enumerate(shop.room.walls, start=1):
@@ -100,7 +101,7 @@ class TapeWalk(QWidget):
                     widget.setVisible(not narrow)
 
     def _add_row(self, number: int, wall: Wall) -> None:
-        name = QLabel(wall.id)
+        name = Words(wall.id)
         length = length_field(f"Length of wall {wall.id}", self.workspace.shop.units, least=0.01)
         turn = number_field(f"Turn at the end of wall {wall.id}, left is positive", "°", least=-180, most=360)
         how = ChoiceField(f"How wall {wall.id} was got", PROVENANCES)

@@ -16,6 +16,7 @@ from purvel.app.stages.walls.elevation import Elevation
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import length_field
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.catalogue.tools import make_tool, tool_kinds
 from purvel.review.room.answers import RoomAnswers
@@ -53,7 +54,7 @@ class WallsStage(Stage):
             self.menu_button("Add", [(a, b) for a, b, _ in entries], [c for _, _, c in entries])
         )
         self.hang_button = QPushButton("Hang these")
-        self.hang_button.setToolTip("Looks for a place for every tool that has no home.")
+        set_tip(self.hang_button, "Looks for a place for every tool that has no home.")
         self.hang_button.clicked.connect(lambda _=False: self.hang_these())
         self.row.addWidget(self.hang_button)
         self.stature = length_field("How tall you are", self.workspace.shop.units, least=1.2, most=2.3)
