@@ -6,8 +6,12 @@ from math import sqrt
 import pytest
 
 from purvel.airflow.layout import Layout, layouts, length_of, run_paths
+from purvel.airflow.network import solve
+from purvel.airflow.segments import Leaks
 from purvel.catalogue import make_thing
 from purvel.shop import Ducts, Gate, Join, PortRef, Run, Thing, Vertex
+from purvel.shop.things import Facing
+from tests.airflow.test_network import STANDARD
 
 
 def v(x: float, y: float, z: float) -> Vertex:
@@ -60,6 +64,7 @@ def test_elbows_come_from_the_corners() -> None:
         "Smooth elbow, radius 1.5 D, 30°",
         "Smooth elbow, radius 1.5 D, 90°",
         "Smooth elbow, radius 1.5 D, 15° behind the joint",
+        "Smooth elbow, radius 1.5 D, 90° at the port",  # it falls onto a port that faces the wall
     ]
 
 
@@ -129,3 +134,81 @@ def test_two_runs_on_one_inlet_are_one_system() -> None:
         ("second", -1),
     ]
     assert found.way(3) == (3,)
+
+
+def test_a_branch_where_its_parent_starts_is_in_the_joint_that_is_there() -> None:
+    """At the fan it meets its parent at the inlet; on a branch it meets at the branch's own joint."""
+    at_fan = Run(
+        id="at-fan",
+        diameter=0.1,
+        joins=Join(run="main", at=0.0),
+        port=PortRef(thing="planer", port="hood"),
+    )
+    found = layout(MAIN, DROP, at_fan)
+    assert [(one.run, one.downstream) for one in found.segments if one.run != "drop"] == [
+        ("main", -1),
+        ("main", 0),
+        ("at-fan", -1),
+    ]
+    (own,) = (one for one in found.segments if one.run == "at-fan")
+    assert any(fitting.name == "Widening" for fitting in own.fittings)  # 100 mm into the 150 mm inlet
+    on_drop = replace(at_fan, joins=Join(run="drop", at=0.0, angle=30.0))
+    found = layout(MAIN, DROP, on_drop)
+    joint = found.joints()[0]
+    assert [found.segments[one].run for one in joint] == ["main", "drop", "at-fan"]
+    assert found.segments[joint[2]].is_branch and found.segments[joint[2]].angle == 30.0
+    flows = solve(found, [("open", ["g"])], STANDARD, Leaks(2e-4)).sets[0]
+    assert flows.converged and min(end.flow for end in flows.hoods) > 0
+
+
+def test_runs_that_go_on_from_one_far_end_part_at_the_angles_that_are_drawn() -> None:
+    straight = Run(
+        id="straight",
+        diameter=0.1,
+        joins=Join(run="main"),
+        points=(v(9.0, 0.0, 2.4),),
+        port=PortRef(thing="planer", port="hood"),
+    )
+    aside = replace(straight, id="aside", points=(v(8.5, 1.0, 2.4), v(8.5, 3.0, 2.4)), port=None)
+    found = {one.run: one for one in layout(MAIN, straight, aside).segments}
+    assert not found["straight"].is_branch
+    assert found["aside"].is_branch and found["aside"].angle == pytest.approx(45.0)
+    square = replace(aside, points=(v(7.5, 3.0, 2.4),))
+    back = replace(aside, id="back", points=(v(6.5, -1.0, 2.4),))  # it turns back, by 135 degrees
+    found = {one.run: one for one in layout(MAIN, square, back).segments}
+    assert found["aside"].angle == 90.0 == found["back"].angle
+    assert any("45° behind the joint" in fitting.name for fitting in found["back"].fittings)
+
+
+@pytest.mark.parametrize(("direction", "turn"), [(0.0, None), (90.0, 90), (45.0, 45), (180.0, 180)])
+def test_a_run_that_leaves_the_inlet_at_an_angle_turns_there(direction: float, turn: int | None) -> None:
+    assert COLLECTOR.source is not None
+    turned = replace(COLLECTOR, source=replace(COLLECTOR.source, inlet_direction=direction))
+    names = [fitting.name for fitting in layout(MAIN, DROP, things=(turned, SAW)).segments[0].fittings]
+    at_inlet = [name for name in names if "at the inlet" in name]
+    assert at_inlet == ([] if turn is None else [f"Smooth elbow, radius 1.5 D, {turn}° at the inlet"])
+
+
+@pytest.mark.parametrize(
+    ("faces", "angle", "turn"),
+    [("up", 0.0, None), ("down", 0.0, 180), ("away", 0.0, 90), ("left", 90.0, 90), (None, 0.0, None)],
+)
+def test_a_run_that_leaves_a_port_at_an_angle_turns_there(
+    faces: Facing | None, angle: float, turn: int | None
+) -> None:
+    """The drop falls straight down onto the port."""
+    saw = replace(SAW, angle=angle, ports=(replace(SAW.ports[0], faces=faces),))
+    x, y = saw.spot(saw.ports[0].x, saw.ports[0].y)
+    drop = replace(DROP, points=(v(4.7, 1.2, 2.4), v(x, y, 2.4)))
+    (own,) = (one for one in layout(MAIN, drop, things=(COLLECTOR, saw)).segments if one.hood)
+    names = [fitting.name for fitting in own.fittings if "at the port" in fitting.name]
+    assert names == ([] if turn is None else [f"Smooth elbow, radius 1.5 D, {turn}° at the port"])
+
+
+def test_a_port_faces_its_way_when_its_thing_is_turned() -> None:
+    """A port that faces right on a thing turned by 90 degrees faces up the plan."""
+    saw = replace(SAW, angle=90.0, ports=(replace(SAW.ports[0], faces="right"),))
+    x, y = saw.spot(saw.ports[0].x, saw.ports[0].y)
+    level = replace(DROP, points=(v(4.7, 1.2, 0.1), v(x, y + 1.0, 0.1)))
+    (own,) = (one for one in layout(MAIN, level, things=(COLLECTOR, saw)).segments if one.hood)
+    assert not any("at the port" in fitting.name for fitting in own.fittings)

@@ -50,7 +50,7 @@ DUCTS = Ducts(
         Run(
             id="planer-branch",
             name="Planer branch",
-            diameter=0.10,
+            diameter=0.125,
             joins=Join(run="main", at=4.2, angle=45.0),
             points=(v(3.40, 2.98, 2.35), v(2.60, 2.98, 2.35)),
             gates=(Gate(id="planer-gate", name="Planer gate", at=0.4),),
@@ -86,7 +86,7 @@ DUCTS = Ducts(
             name="Jointer drop",
             diameter=0.10,
             joins=Join(run="main"),
-            points=(v(4.0, 6.15, 2.35), v(4.0, 6.15, 0.25)),
+            points=(v(3.95, 6.30, 2.35), v(3.95, 6.30, 0.20)),
             port=PortRef(thing="jointer", port="chute"),
             gates=(Gate(id="jointer-gate", name="Jointer gate", at=0.4),),
         ),

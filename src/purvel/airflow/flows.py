@@ -10,13 +10,14 @@ from purvel.airflow.segments import Layout
 
 @dataclass(frozen=True, slots=True)
 class SegmentFlow:
-    """One segment in one gate set: flow [m3/s], speed [m/s], friction factor, friction coefficient f L/D,
-    fittings, shut gate and junction coefficients on its own velocity pressure [-], and the loss of total
-    pressure along it [Pa].
+    """One segment in one gate set: flow [m3/s], speed [m/s] and density of the air there, friction factor,
+    friction coefficient f L/D, fittings, shut gate and junction coefficients on its own velocity pressure
+    [-], and the loss of total pressure along it [Pa].
     """
 
     flow: float
     speed: float
+    density: float
     velocity_pressure: float
     reynolds: float
     friction_factor: float
@@ -44,8 +45,13 @@ class SegmentFlow:
 
     @property
     def static_pressure(self) -> float:
-        """Static pressure at its downstream end [Pa], negative under suction."""
+        """Static pressure at its downstream end [Pa], behind the joint there, negative under suction."""
         return self.total_pressure - self.velocity_pressure
+
+    @property
+    def static_ahead(self) -> float:
+        """Static pressure just ahead of the joint at its downstream end [Pa], where a gauge sits."""
+        return self.static_pressure + self.junction_loss
 
 
 @dataclass(frozen=True, slots=True)

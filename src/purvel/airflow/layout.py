@@ -8,9 +8,9 @@ branch points.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
-from math import pi
+from math import cos, inf, pi, radians, sin
 
 from purvel.airflow.fittings import elbow_loss, size_change
 from purvel.airflow.friction import HOSE_SLACK_SPREAD, slack_multiplier
@@ -28,9 +28,13 @@ from purvel.airflow.paths import (
 )
 from purvel.airflow.segments import Fitting, FittingKind, Friction, Hood, Layout, Segment
 from purvel.catalogue import Elbow, elbows, gate_open_loss, materials
+from purvel.libraries import Array, np
 from purvel.shop import Ducts, Run, Thing
+from purvel.shop.things import Facing
 
 _RISER_SHARE = 0.3  # m of rise from which a segment counts as a riser
+_AT_THE_START = 1e-3  # m: a branch nearer than this to where its parent starts is in the joint that is there
+_LEAST_ANGLE, _MOST_ANGLE = 15.0, 90.0  # deg, of a branch fitting
 
 
 def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
@@ -43,7 +47,7 @@ def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
     for thing in things:
         roots = [run for run in ducts.runs if run.source == thing.id and len(paths[run.id]) >= 2]
         if thing.source is not None and roots:
-            builder = _Builder(ducts, things, paths)
+            builder = _Builder(ducts, things, paths, thing)
             for root in roots:
                 builder.add_run(root, -1, None)
             found.append(Layout(thing.id, thing.source, tuple(builder.segments)))
@@ -77,8 +81,11 @@ class _Piece:
 
 
 class _Builder:
-    def __init__(self, ducts: Ducts, things: tuple[Thing, ...], paths: Mapping[str, Path]) -> None:
-        self.paths = paths
+    def __init__(
+        self, ducts: Ducts, things: tuple[Thing, ...], paths: Mapping[str, Path], source: Thing
+    ) -> None:
+        assert source.source is not None
+        self.paths, self.source, self.inlet = paths, source, source.source
         self.by_id = {thing.id: thing for thing in things}
         self.segments: list[Segment] = []
         self.on: dict[str, list[Run]] = {}
@@ -99,15 +106,23 @@ class _Builder:
             self.segments.append(self._segment(piece, downstream, start if number == 0 else None))
             pieces.append((ends, index))
             downstream = index
+        at_end = sum(1 for other, _ in joins if other >= total)
+        first = self.segments[pieces[0][1]].downstream
         for at, joined in joins:
-            below = self._below(at, pieces)
-            at_end = sum(1 for other, _ in joins if other >= total)
-            in_line = at >= total and run.port is None and at_end == 1
-            out = direction_at(path, at)
+            if at < _AT_THE_START and first < 0:
+                self.add_run(joined, -1, None)  # it meets its parent at the source's inlet
+                continue
+            below = first if at < _AT_THE_START else self._below(at, pieces)
+            at_start = at < _AT_THE_START
+            out = direction_at(self.segments[below].path, inf) if at_start else direction_at(path, at)
             leaves = direction_at(self.paths[joined.id], 0.0)
-            assert joined.joins is not None
             turn, diameter = turn_between(out, leaves), self.segments[below].diameter
-            self.add_run(joined, below, _Start(in_line, joined.joins.angle, turn, diameter))
+            assert joined.joins is not None
+            angle, in_line = joined.joins.angle, False
+            if at >= total and run.port is None:  # runs that go on from the far end, at angles as drawn
+                in_line = at_end == 1 or turn < STRAIGHT_ENOUGH
+                angle = min(max(turn, _LEAST_ANGLE), _MOST_ANGLE)
+            self.add_run(joined, below, _Start(in_line, angle, turn, diameter))
 
     @staticmethod
     def _at(joined: Run, parent: Run, total: float) -> float:
@@ -132,6 +147,7 @@ class _Builder:
             gate.id for gate in run.gates if begins <= gate.at < ends or (piece.is_last and gate.at >= ends)
         )
         fittings = [*self._turns(piece, start), *self._widths(piece, downstream, start)]
+        fittings += self._ends(piece, downstream)
         fittings += [_fitting(run, "gate", "Open gate", gate_open_loss())] * len(gates)
         if hood is not None:
             fittings += _size_change(run, hood.diameter, run.diameter)
@@ -172,10 +188,20 @@ class _Builder:
         run = piece.run
         if start is not None and start.in_line:
             yield from _size_change(run, run.diameter, start.diameter)
-        if piece.number == 0 and downstream == -1 and run.source is not None:
-            inlet = self.by_id[run.source].source
-            assert inlet is not None
-            yield from _size_change(run, run.diameter, inlet.inlet_diameter)
+        if piece.number == 0 and downstream == -1:
+            yield from _size_change(run, run.diameter, self.inlet.inlet_diameter)
+
+    def _ends(self, piece: _Piece, downstream: int) -> Iterator[Fitting]:
+        """Elbows where a run leaves the source's inlet or a port another way than that one faces."""
+        path = piece.path
+        if piece.number == 0 and downstream == -1:
+            heading = radians(self.source.angle + self.inlet.inlet_direction)
+            faces = (cos(heading), sin(heading), 0.0)
+            yield from _elbow_at(piece.run, faces, direction_at(path, 0.0), "at the inlet")
+        port = port_of(piece.run, self.by_id)
+        if piece.is_last and port is not None and piece.run.port is not None and port.faces is not None:
+            faces = _FACES[port.faces](radians(self.by_id[piece.run.port.thing].angle))
+            yield from _elbow_at(piece.run, faces, -direction_at(path, inf), "at the port")
 
     def _role(self, piece: _Piece, path: Path, kind: str) -> str:
         if kind == "hose":
@@ -190,7 +216,33 @@ class _Builder:
         port = port_of(run, self.by_id)
         if port is None or run.port is None:
             return None
-        return Hood(run.port.thing, port.id, port.diameter, port.entry_loss, port.chips_flow, port.fine_flow)
+        return Hood(
+            run.port.thing,
+            port.id,
+            port.diameter,
+            port.entry_loss,
+            port.chips_flow,
+            port.fine_flow,
+            port.carries,
+        )
+
+
+_FACES: dict[Facing, Callable[[float], tuple[float, float, float]]] = {
+    "right": lambda turned: (cos(turned), sin(turned), 0.0),
+    "away": lambda turned: (-sin(turned), cos(turned), 0.0),
+    "left": lambda turned: (-cos(turned), -sin(turned), 0.0),
+    "near": lambda turned: (sin(turned), -cos(turned), 0.0),
+    "up": lambda _: (0.0, 0.0, 1.0),
+    "down": lambda _: (0.0, 0.0, -1.0),
+}
+"""Which way a port faces on the plan when its thing is turned [rad]."""
+
+
+def _elbow_at(run: Run, faces: tuple[float, float, float], leaves: Array, where: str) -> Iterator[Fitting]:
+    turn = turn_between(np.array(faces), leaves)
+    if turn > STRAIGHT_ENOUGH:
+        elbow = _elbow(run)
+        yield _fitting(run, "elbow", f"{elbow.name}, {turn:.0f}° {where}", elbow_loss(elbow.loss, turn))
 
 
 def _elbow(run: Run) -> Elbow:

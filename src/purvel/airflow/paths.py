@@ -81,7 +81,7 @@ def point_along(path: Path, at: float) -> tuple[float, float, float]:
 
 
 def direction_at(path: Path, at: float) -> Array:
-    """The unit direction of a path `at` metres along it."""
+    """The unit direction of a path `at` metres along it; at a corner that of the piece that ends there."""
     for a, b in itertools.pairwise(path):
         piece = distance(a, b)
         if at <= piece + SAME_PLACE:

@@ -10,6 +10,7 @@ from typing import Literal
 
 from purvel.airflow.paths import Path
 from purvel.shop import Source
+from purvel.shop.things import Carries
 
 FittingKind = Literal["elbow", "reducer", "widening", "gate"]
 
@@ -37,6 +38,17 @@ class Hood:
     entry_loss: float
     chips_flow: float
     fine_flow: float
+    carries: Carries = "chips"
+
+
+@dataclass(frozen=True, slots=True)
+class Leaks:
+    """Where air comes in that no hood asked for: the gap [m] all round a shut gate, and the opening at each
+    joint [m2] (both low confidence). 0 is sealed.
+    """
+
+    gate_gap: float
+    joint_area: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,9 +63,9 @@ class Friction:
 class Segment:
     """A piece of one run between two branch points, from its downstream (fan) end to its upstream (hood) end.
 
-    `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are metres
-    along the run as drawn. `role` says what speed is asked of it. `multiplier` raises friction for slack
-    hose. `hose` is the friction at the smooth and at the rough end of what is known of hose, None for pipe.
+    `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are
+    metres along the run as drawn. `role` is what it is called. `multiplier` raises friction for slack hose.
+    `hose` is the friction at the smooth and at the rough end of what is known of hose, None for pipe.
     """
 
     id: str

@@ -66,6 +66,14 @@ class SourceCurve:
             self._flow[spent[0]] if len(spent) else self._flow[-1] - self._pressure[-1] / self._last_slope
         )
 
+    @property
+    def discharge_loss(self) -> float:
+        """What is charged for the discharge, on the velocity pressure at the outlet [-]: nothing where the
+        curve holds it already, as those of vacs do.
+        """
+        is_charged = self.source.pressure_is == "total" and self.source.kind != "vac"
+        return self.source.discharge_loss if is_charged else 0.0
+
     def plate(self, flow: Array) -> tuple[Array, Array]:
         """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""
         inside = np.clip(flow, self._flow[0], self._flow[-1])
@@ -79,17 +87,13 @@ class SourceCurve:
     def total_pressure(self, flow: Array, rho: Array) -> tuple[Array, Array]:
         """The source's total pressure [Pa] and its slope, from flow [m3/s] and density [kg/m3].
 
-        “outlet static” adds the velocity pressure at the outlet (AMCA 210: FSP = FTP - VP_out); “inlet
-        suction” takes away that in the inlet duct, since |SP| = losses + VP there.
+        “outlet static” is what the losses up to the outlet come to, with nothing added and no discharge
+        charged (AMCA 210: FSP = FTP - VP_out, and VP_out is lost in the room). “inlet suction” takes away the
+        velocity pressure in the inlet duct, since |SP| = losses + VP there.
         """
         pressure, slope = self.plate(flow)
         scale = rho / self.source.density
         pressure, slope = pressure * scale, slope * scale
-        if self.source.pressure_is == "outlet static":
-            return (
-                pressure + 0.5 * rho * (flow / self.outlet_area) ** 2,
-                slope + rho * flow / self.outlet_area**2,
-            )
         if self.source.pressure_is == "inlet suction":
             return (
                 pressure - 0.5 * rho * (flow / self.inlet_area) ** 2,
@@ -97,14 +101,14 @@ class SourceCurve:
             )
         return pressure, slope
 
-    def losses(self, flow: Array, rho: Array) -> Losses:
+    def losses(self, flow: Array, rho: Array | float) -> Losses:
         """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter
         in proportion to flow.
         """
         separator, filter_, discharge = self._coefficients()
         return Losses(0.5 * rho * separator * flow**2, filter_ * flow, 0.5 * rho * discharge * flow**2)
 
-    def loss_slope(self, flow: Array, rho: Array) -> Array:
+    def loss_slope(self, flow: Array, rho: Array | float) -> Array:
         """How fast those losses rise [Pa s/m3]."""
         separator, filter_, discharge = self._coefficients()
         return np.asarray(rho * (separator + discharge) * flow + filter_)
@@ -113,5 +117,4 @@ class SourceCurve:
         one = self.source
         apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
         filter_ = one.filter.resistance / one.filter.area if one.filter else 0.0
-        discharge = one.discharge_loss / self.outlet_area**2 if one.pressure_is == "total" else 0.0
-        return apart, filter_, discharge
+        return apart, filter_, self.discharge_loss / self.outlet_area**2

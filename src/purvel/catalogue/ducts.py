@@ -67,7 +67,7 @@ class Elbow:
 
 @dataclass(frozen=True, slots=True)
 class Transport:
-    """Speeds [m/s] that keep chips moving: what is wanted and the least."""
+    """Speeds [m/s] that keep it moving: what is wanted, also in risers, and the least in a level duct."""
 
     want: float
     least: float
@@ -115,6 +115,6 @@ def gate_open_loss() -> float:
     return _data().gates.open_loss
 
 
-def transport(role: str) -> Transport:
-    """The speeds for a role: main, branch, riser or hose."""
-    return _data().transport[role]
+def transport(carries: str) -> Transport:
+    """The speeds for what is carried: dust or chips."""
+    return _data().transport[carries]

@@ -2,10 +2,12 @@
 
 from dataclasses import dataclass
 from functools import cache
+from typing import Literal
 
 from purvel.catalogue.dust import cleaners
 from purvel.catalogue.toml import read
 from purvel.shop import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Thing
+from purvel.shop.things import Carries, Facing
 
 CFM = 0.3048**3 / 60.0  # m3/s, exact
 INCH_WATER_GAUGE = 249.08891  # Pa, conventional: water at 4 degC, standard gravity
@@ -23,6 +25,9 @@ class PortKind:
     entry_loss: float
     chips_cfm: float
     fine_cfm: float
+    needs: Literal["published", "trade"] = "trade"
+    carries: Carries = "chips"
+    faces: Facing | None = None
 
     def port(self) -> Port:
         """The port in SI."""
@@ -35,6 +40,9 @@ class PortKind:
             entry_loss=self.entry_loss,
             chips_flow=self.chips_cfm * CFM,
             fine_flow=self.fine_cfm * CFM,
+            needs_from=self.needs,
+            carries=self.carries,
+            faces=self.faces,
         )
 
 

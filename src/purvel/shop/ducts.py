@@ -85,13 +85,15 @@ class Ducts:
     """The duct system. `target` is what each hood is asked for: to clear the chips, or to catch the fine dust
     too.
 
-    `leak_area` is the gap that a shut gate leaves [m2].
+    `gate_gap` is how wide a shut gate gapes all round its duct, 0 where it seals; `joint_leak` the opening
+    that each joint leaves, 0 where all are taped.
     """
 
     runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
     gate_sets: Annotated[tuple[GateSet, ...], Meta(max_length=400)] = ()
     target: Literal["chips", "fine"] = "fine"
-    leak_area: Annotated[float, Meta(gt=0, le=0.01, description="[m2]")] = 1.0e-4
+    gate_gap: Annotated[float, Meta(ge=0, le=0.005, description="[m]")] = 2.0e-4
+    joint_leak: Annotated[float, Meta(ge=0, le=0.001, description="[m2]")] = 0.0
 
     @property
     def connected_ports(self) -> set[tuple[str, str]]:

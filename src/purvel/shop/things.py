@@ -29,6 +29,10 @@ from purvel.shop.fields import (
 )
 from purvel.shop.power import Plate
 
+Carries = Literal["dust", "chips"]
+"""What a port gives off: fine dust and sawdust, or shavings and chips, which take a faster stream."""
+Facing = Literal["right", "away", "left", "near", "up", "down"]
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Stock:
@@ -67,7 +71,9 @@ class Port:
     pressure in the port.
 
     The two needs are the flows that published practice asks for: to clear the chips, and to catch the fine
-    dust too.
+    dust too, of this port's share: a machine with two ports shares one need between them. `needs_from` says
+    what those rest on, `carries` what comes out of it, and `faces` which way a pipe leaves it straight, in
+    the thing's own frame (None: not known, and no turn is counted there).
     """
 
     id: Id
@@ -78,6 +84,9 @@ class Port:
     entry_loss: Coefficient = 1.0
     chips_flow: Need = 0.165
     fine_flow: Need = 0.33
+    needs_from: Literal["published", "trade", "own"] = "trade"
+    carries: Carries = "chips"
+    faces: Facing | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

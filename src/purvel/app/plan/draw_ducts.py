@@ -14,7 +14,7 @@ from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review import Answers, Figures
 from purvel.review.ducts.answers import DuctAnswers, chip_state
-from purvel.review.ducts.rules import SHORT
+from purvel.review.ducts.flow_rules import SHORT
 from purvel.shop import Run, Shop
 from purvel.space.ground import footprint
 

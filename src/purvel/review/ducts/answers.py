@@ -10,12 +10,13 @@ from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.layout import layouts
 from purvel.airflow.network import solve
 from purvel.airflow.paths import Path, run_paths
-from purvel.airflow.segments import Layout
+from purvel.airflow.segments import Layout, Leaks
 from purvel.catalogue import transport
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.shop import Shop, Thing
 from purvel.shop.parts import name_of, port_id
+from purvel.shop.things import Carries
 
 ChipState = Literal["idle", "moving", "slow", "settling"]
 
@@ -55,9 +56,10 @@ class DuctAnswers:
     def networks(self) -> tuple[NetworkResult, ...]:
         """One solved network for each source that has a run."""
         found = []
+        leaks = self._ask(Leaks, self._shop.ducts.gate_gap, self._shop.ducts.joint_leak)
         for layout in self._ask(layouts, self._shop.ducts, self._piped):
             choices = tuple((choice.id, choice.open) for choice in gate_choices(self._shop, layout))
-            found.append(self._ask(solve, layout, choices, self.air_state, self._shop.ducts.leak_area))
+            found.append(self._ask(solve, layout, choices, self.air_state, leaks))
         return tuple(found)
 
     @once
@@ -84,7 +86,7 @@ def gate_choices(shop: Shop, layout: Layout) -> list[GateChoice]:
     choices = [
         GateChoice(gate_set.id, names[gate_set.id], gates)
         for gate_set in shop.ducts.gate_sets
-        if (gates := tuple(gate for gate in gate_set.open if gate in here))
+        if (gates := tuple(gate for gate in gate_set.open if gate in here)) or not gate_set.open
     ]
     taken = set(names.values())
     for hood in layout.hoods:
@@ -115,10 +117,20 @@ def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:
     return any(hood.is_open and index in layout.way(hood.segment) for hood in flows.hoods)
 
 
+def carried(layout: Layout, flows: GateSetFlow, index: int) -> Carries:
+    """What a segment carries in this gate set: chips as soon as one open hood on it gives off chips."""
+    hoods = (
+        layout.segments[hood.segment].hood
+        for hood in flows.hoods
+        if hood.is_open and index in layout.way(hood.segment)
+    )
+    return "chips" if any(hood is not None and hood.carries == "chips" for hood in hoods) else "dust"
+
+
 def chip_state(layout: Layout, flows: GateSetFlow, index: int) -> ChipState:
     """idle, moving, slow (between the least speed and the one wanted) or settling."""
     if not is_working(layout, flows, index):
         return "idle"
-    limits = transport(layout.segments[index].role)
+    limits = transport(carried(layout, flows, index))
     speed = flows.segments[index].speed
     return "moving" if speed >= limits.want else "slow" if speed >= limits.least else "settling"

@@ -5,7 +5,7 @@ a scene.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from purvel.airflow.paths import length_of
 from purvel.catalogue import materials
@@ -16,7 +16,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name, standing
-from purvel.shop import Run
+from purvel.shop import Port, Run, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import overhead_sweep
 
@@ -46,6 +46,13 @@ def loose(answers: Answers, say: Figures) -> Iterator[Finding]:
     reached = {segment.run for network in networks for segment in network.layout.segments}
     let_go = answers.ask(standing, answers.base, answers.scene).let_go  # said once, by `in_scene`
     for run in answers.shop.ducts.runs:
+        if not length_of(answers.of(DuctAnswers).run_paths[run.id]):
+            sentence = (
+                f"{run_name(answers, run.id)} has no length: it is not counted, and its machine has no duct."
+            )
+            why = "Both its ends lie on one spot. Move one of them, or give it a corner."
+            yield Finding("run-short", Grade.MEND, (run.id,), sentence, why, AS_DRAWN, Where((run.id,)))
+            continue
         if run.id not in reached:
             sentence = f"{run_name(answers, run.id)} leads to no collector or vac."
             why = "Its fan end is on no source's inlet and on no run that reaches one, so no air moves in it."
@@ -67,7 +74,7 @@ def _capped_end(answers: Answers, run: Run) -> float:
     return length_of(answers.of(DuctAnswers).run_paths[run.id]) - last
 
 
-def unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
+def unconnected(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Machines without a dust connection."""
     shop = answers.shop
     if not shop.ducts.runs:
@@ -77,7 +84,9 @@ def unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
     told = {run.port.thing for run in answers.base.ducts.runs if run.id in let_go and run.port}
     for thing in shop.things:
         free = [port for port in thing.ports if (thing.id, port.id) not in taken]
-        if free and len(free) == len(thing.ports) and thing.id not in told:
+        if free and len(free) < len(thing.ports):
+            yield _partly_connected(thing, free, say)
+        elif free and thing.id not in told:
             sentence = f"{thing.name or thing.id} has no dust connection."
             why = (
                 "Its port is open to the room: what it throws off stays in the room. A hose moved to it when"
@@ -92,6 +101,23 @@ def unconnected(answers: Answers, _: Figures) -> Iterator[Finding]:
                 AS_DRAWN,
                 Where((thing.id,)),
             )
+
+
+def _partly_connected(thing: Thing, free: Sequence[Port], say: Figures) -> Finding:
+    need = sum(port.chips_flow for port in thing.ports)
+    open_ports = sum(port.chips_flow for port in free)
+    words = ", ".join(port.id for port in free)
+    return Finding(
+        "port-partly",
+        Grade.WATCH,
+        (thing.id,),
+        f"{thing.name or thing.id} is connected at one port and not at another ({words}): {say.flow(open_ports)} of"
+        f" the {say.flow(need)} that it needs are not asked for.",
+        "A machine with several ports shares one need between them; dust leaves where no air is drawn.",
+        AS_DRAWN,
+        Where((thing.id,)),
+        {"free": open_ports, "need": need},
+    )
 
 
 def overhead(answers: Answers, say: Figures) -> Iterator[Finding]:

@@ -7,8 +7,9 @@ from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFl
 from purvel.airflow.parts import parts
 from purvel.airflow.segments import Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve
+from purvel.catalogue import transport
 from purvel.review.answers import Answers
-from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.ducts.answers import DuctAnswers, carried, chip_state
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
 from purvel.shop.parts import name_of
@@ -30,7 +31,8 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
     return {
         "source": layout.source_thing,
         "target": answers.shop.ducts.target,
-        "leak_area": answers.shop.ducts.leak_area,
+        "gate_gap": answers.shop.ducts.gate_gap,
+        "joint_leak": answers.shop.ducts.joint_leak,
         "curve": {
             "points": [[point.flow, point.pressure] for point in source.curve],
             "pressure_is": source.pressure_is,
@@ -39,7 +41,7 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
         },
         "inlet_diameter": source.inlet_diameter,
         "outlet_diameter": source.outlet_diameter,
-        "discharge_coefficient": source.discharge_loss if source.pressure_is == "total" else 0.0,
+        "discharge_coefficient": SourceCurve(source).discharge_loss,
         "filter": (
             {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None
         ),
@@ -110,6 +112,7 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
 def _solved_segment(
     layout: Layout, flows: GateSetFlow, index: int, segment: Segment, flow: SegmentFlow
 ) -> dict[str, Any]:
+    what = carried(layout, flows, index)
     return {
         "id": segment.id,
         "length": segment.length,
@@ -117,6 +120,7 @@ def _solved_segment(
         "roughness": segment.roughness,
         "flow": flow.flow,
         "speed": flow.speed,
+        "density": flow.density,
         "velocity_pressure": flow.velocity_pressure,
         "reynolds": flow.reynolds,
         "friction_factor": flow.friction_factor,
@@ -128,6 +132,10 @@ def _solved_segment(
         "pressure_loss": flow.loss,
         "total_pressure": flow.total_pressure,
         "static_pressure": flow.static_pressure,
+        "static_ahead_of_joint": flow.static_ahead,
+        "carries": what,
+        "wanted_speed": transport(what).want,
+        "least_speed": transport(what).least,
         "chips": chip_state(layout, flows, index),
     }
 
@@ -147,6 +155,7 @@ def _hood(layout: Layout, hood: HoodFlow, end: Hood, spread: tuple[float, float]
         "static_suction": hood.static_suction,
         "chips_flow": end.chips_flow,
         "fine_flow": end.fine_flow,
+        "carries": end.carries,
     }
 
 

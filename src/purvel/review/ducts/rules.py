@@ -1,19 +1,16 @@
-"""Rules of the ducts: every gate choice, every hood, every segment; the source's inlet, strength, the
-overhead door.
-"""
+"""All rules of the ducts, and those of a system as it is built: the source's inlet, hose, strength."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
 
 from purvel.airflow.flows import NetworkResult
-from purvel.airflow.paths import Path, length_of
-from purvel.airflow.segments import Hood, Layout, Segment
+from purvel.airflow.paths import length_of
+from purvel.airflow.segments import Layout, Segment
 from purvel.airflow.sources import SourceCurve
-from purvel.catalogue import materials, transport
+from purvel.catalogue import materials
 from purvel.review.answers import Answers
-from purvel.review.ducts.answers import DuctAnswers, chip_state
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.drawn import (
     hoodless,
     in_scene,
@@ -23,24 +20,15 @@ from purvel.review.ducts.drawn import (
     run_name,
     unconnected,
 )
+from purvel.review.ducts.flow_rules import carrying, curve_ends, hoods, idle_choices, middle, unsolved
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.stage import Rule
-from purvel.shop.parts import name_of, port_id
+from purvel.shop.parts import name_of
 
 # m: vac hose is 63 mm at most; in wider duct its flow crawls [computed: 100 cfm in 4 in is 1150 fpm]
 WIDE_FOR_A_VAC = 0.090
 LONG_HOSE = 2.0  # m: more hose than this on a collector deserves a look [trade practice]
-# share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
-PLUGS = 0.6
-WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
-SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
-_PRACTICE = Basis(
-    "published practice",
-    "Flow for chips: ACGIH woodworking prints (medium confidence). Flow for fine dust: fine-dust school (low"
-    " confidence).",
-)
-
 
 SystemRule = Callable[[Answers, NetworkResult, Figures], Iterable[Finding]]
 
@@ -54,129 +42,6 @@ def _for_each_system(rule: SystemRule) -> Rule:
                 yield from rule(answers, network, say)
 
     return of_all
-
-
-def _solved(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
-    for one in network.sets:
-        if not one.converged:
-            name = answers.of(DuctAnswers).choice_name(one.id)
-            yield Finding(
-                "not-solved",
-                Grade.STOP,
-                (one.id,),
-                f"The flows with “{name}” could not be computed; take none of its figures.",
-                f"The pressures still disagree by {one.imbalance:.1f} Pa when the search was given up.",
-                Basis("geometry", "Numerical."),
-                Where((network.layout.source_thing,)),
-            )
-
-
-def _hoods(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
-    """Each hood over all gate sets in which it is open: the worst counts."""
-    for column, index in enumerate(network.layout.hoods):
-        hood = network.layout.segments[index].hood
-        open_in = [which for which, one in enumerate(network.sets) if one.hoods[column].is_open]
-        if hood is not None and open_in:
-            worst = min(open_in, key=lambda which: network.sets[which].hoods[column].flow)
-            best = max(open_in, key=lambda which: network.sets[which].hoods[column].flow)
-            yield _hood(answers, network, _Hood(hood, column, index, worst, best), say)
-
-
-@dataclass(frozen=True, slots=True)
-class _Hood:
-    """A hood, its number, its segment, and the numbers of the gate sets in which it gets least and most."""
-
-    hood: Hood
-    column: int
-    segment: int
-    worst: int
-    best: int
-
-
-def _hood(answers: Answers, network: NetworkResult, at: _Hood, say: Figures) -> Finding:
-    ducts, hood = answers.of(DuctAnswers), at.hood
-    least, most = network.sets[at.worst], network.sets[at.best]
-    worst, best = least.hoods[at.column], most.hoods[at.column]
-    spread = network.ranges[at.worst][at.column] if network.ranges else None
-    why = (
-        f"With “{ducts.choice_name(least.id)}” {say.flow(worst.flow)}, with “{ducts.choice_name(most.id)}”"
-        f" {say.flow(best.flow)}. Clearing the chips asks for {say.flow(hood.chips_flow)}, catching the fine dust"
-        f" too for {say.flow(hood.fine_flow)}. In the port {say.speed(worst.port_speed)}; entry loss"
-        f" {hood.entry_loss:g} × velocity pressure = {say.pressure(worst.entry_loss)}; static suction"
-        f" {say.ended(say.pressure(worst.static_suction))}"
-    )
-    if spread is not None:
-        why += " The range is what is known of hose: its roughness, and what slack does to it."
-    figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
-    where = Where((hood.thing, network.layout.segments[at.segment].run), gate_set=least.id)
-    grade, sentence = _verdict(answers, hood, worst.flow, spread, least.id, say)
-    about = (port_id(hood.thing, hood.port),)
-    return Finding("hood-flow", grade, about, sentence, why, _PRACTICE, where, figures)
-
-
-def _verdict(
-    answers: Answers, hood: Hood, flow: float, spread: tuple[float, float] | None, choice: str, say: Figures
-) -> tuple[Grade, str]:
-    """What a hood's least flow is worth."""
-    name, choice = name_of(answers.shop, hood.thing), answers.of(DuctAnswers).choice_name(choice)
-    wanted = hood.fine_flow if answers.shop.ducts.target == "fine" else hood.chips_flow
-    share = flow / hood.chips_flow
-    got = say.flow(flow)
-    if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * flow:
-        got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
-    if share < PLUGS:
-        plug = f"{share:.0%} of what clears its chips: it will plug."
-        return Grade.STOP, f"{name} gets only {got} with “{choice}”, {plug}"
-    if share < SHORT:
-        chips = f"{got} of the {say.flow(hood.chips_flow)} that clear its chips."
-        return Grade.MEND, f"{name} is starved with “{choice}”: {chips}"
-    if flow < wanted:
-        fine = f"but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
-        return Grade.WATCH, f"{name} clears its chips with {got}, {fine}"
-    return Grade.GOOD, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
-
-
-def _transport(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
-    """Each gate set: where chips settle."""
-    layout = network.layout
-    for one in network.sets:
-        choice = answers.of(DuctAnswers).choice_name(one.id)
-        states = [chip_state(layout, one, index) for index in range(len(layout.segments))]
-        bad = [index for index, state in enumerate(states) if state in ("settling", "slow")]
-        if not bad:
-            if any(state == "moving" for state in states):
-                sentence = f"With “{choice}” chips keep moving everywhere ({say.flow(one.flow)} in all)."
-                why = f"The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}."
-                basis = Basis("published practice", transport("branch").source)
-                yield Finding(
-                    "chips-move",
-                    Grade.GOOD,
-                    (one.id,),
-                    sentence,
-                    why,
-                    basis,
-                    Where((layout.source_thing,), gate_set=one.id),
-                    {"flow": one.flow},
-                )
-            continue
-        worst = min(bad, key=lambda i: one.segments[i].speed / transport(layout.segments[i].role).least)
-        segment, limits = layout.segments[worst], transport(layout.segments[worst].role)
-        speed = one.segments[worst].speed
-        settling = states[worst] == "settling"
-        yield Finding(
-            "chips-move",
-            Grade.MEND if settling else Grade.WATCH,
-            (one.id,),
-            f"With “{choice}” chips {'settle' if settling else 'may settle'} in"
-            f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"
-            f" {say.speed(limits.least if settling else limits.want)} keep them moving.",
-            f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. A"
-            f" {segment.role} wants {say.speed(limits.want)}, {say.speed(limits.least)} at the least. The"
-            f" source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
-            Basis("published practice", limits.source),
-            Where((segment.run,), _middle(segment.path), one.id),
-            {"speed": speed, "least": limits.least, "want": limits.want},
-        )
 
 
 def _vac(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
@@ -212,7 +77,10 @@ def _hoses(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[F
             or segment.length <= LONG_HOSE
         ):
             continue
-        one = max(network.sets, key=lambda flows: flows.segments[index].flow)
+        solved = [flows for flows in network.sets if flows.converged]
+        if not solved:
+            continue
+        one = max(solved, key=lambda flows: flows.segments[index].flow)
         share = one.segments[index].friction_loss / max(one.source_pressure, 1e-9)
         sentence = (
             f"{run_name(answers, segment.run)} is {say.length(segment.length)} of hose and eats {share:.0%}"
@@ -227,7 +95,7 @@ def _hoses(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[F
             "trade practice",
             "Hose roughness and slack law are known to about half (medium to low confidence).",
         )
-        where = Where((segment.run,), _middle(segment.path))
+        where = Where((segment.run,), middle(segment.path))
         yield Finding(
             "hose-long",
             Grade.WATCH,
@@ -324,17 +192,15 @@ def _curve(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Fin
         )
 
 
-def _middle(path: Path) -> tuple[float, float]:
-    middle = path[len(path) // 2] if len(path) > 2 else tuple((p + q) / 2 for p, q in zip(path[0], path[-1]))
-    return (middle[0], middle[1])
-
-
 RULES: tuple[Rule, ...] = (
     in_scene,
     loose,
     unconnected,
     hoodless,
-    *map(_for_each_system, (_solved, _hoods, _transport, _vac, _hoses, _inlet, _strength, _curve)),
+    *map(
+        _for_each_system,
+        (unsolved, hoods, carrying, idle_choices, curve_ends, _vac, _hoses, _inlet, _strength, _curve),
+    ),
     overhead,
     plastic,
 )
