@@ -16,7 +16,7 @@ from purvel.roomair.day import simulate
 from purvel.roomair.mixing import respond, two_zones
 from purvel.shop import Air, Session, Shop, WorkInterval
 from purvel.shop.edits import move_thing
-from tests.airflow.test_network import STANDARD, large_layout
+from tests.airflow.test_network import LEAKS, STANDARD, large_layout
 from tests.conftest import box_room
 
 
@@ -39,16 +39,16 @@ def yardstick() -> float:
 def test_two_hundred_gate_sets_cost_far_less_than_one_by_one(benchmark: BenchmarkFixture) -> None:
     layout, choices = large_layout(40)
     many = (choices * 5)[:200]
-    together = median(lambda: solve(layout, many, STANDARD, 1e-4), 3)
-    one = median(lambda: solve(layout, many[:1], STANDARD, 1e-4), 3)
+    together = median(lambda: solve(layout, many, STANDARD, LEAKS), 3)
+    one = median(lambda: solve(layout, many[:1], STANDARD, LEAKS), 3)
     assert together < 120 * one
-    benchmark(lambda: solve(layout, many, STANDARD, 1e-4))
+    benchmark(lambda: solve(layout, many, STANDARD, LEAKS))
 
 
 def test_the_network_grows_no_faster_than_its_square(benchmark: BenchmarkFixture) -> None:
     def cost(hoods: int) -> float:
         layout, choices = large_layout(hoods)
-        return median(lambda: solve(layout, choices[:1], STANDARD, 1e-4), 5)
+        return median(lambda: solve(layout, choices[:1], STANDARD, LEAKS), 5)
 
     assert cost(40) < 8 * cost(10)
     benchmark(lambda: cost(10))

@@ -100,9 +100,9 @@ def test_a_roll_up_door_sweeps_under_the_ceiling() -> None:
 def test_standing_room_is_taken_by_bodies_and_walls() -> None:
     bench = make_thing("workbench", "bench", 3.0, 0.5)  # stands with its worker's side to wall A
     room = box_room(6, 5)
-    (clash,) = clearances.standing_clashes((bench,), shell(room))
-    assert clash.second == "" and clash.area > 1.0
-    assert clearances.standing_clashes((replace(bench, angle=180.0),), shell(room)) == []
+    (taken,) = clearances.standing_room((bench,), shell(room))
+    assert taken.by == clearances.WALL and taken.area > 1.0
+    assert clearances.standing_room((replace(bench, angle=180.0),), shell(room)) == []
 
 
 def test_distances_to_two_walls() -> None:

@@ -3,7 +3,7 @@ worse.
 """
 
 from collections.abc import Iterator, Sequence
-from math import cos, radians, sin
+from math import cos, dist, radians, sin
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
@@ -16,6 +16,7 @@ from purvel.shop.edits import Edit, move_thing
 
 _STEP = 0.05  # m, of the search for a nudge
 _RINGS = 24
+_PLACES, _APART = 3, 0.2  # places given for one thing, and how far apart [m]
 # m: the shift that people would rather make than this turn [deg]
 _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}
 
@@ -30,9 +31,8 @@ def nudges(finding: Finding, answers: Answers, say: Figures, rules: Sequence[Rul
         thing = answers.shop.thing(item)
         if thing is None or thing.settled:
             continue
-        place = _smallest_shift(finding, answers, thing, say, rules)
-        if place is not None:
-            yield words_for(thing, place, say), mover(thing.id, place)
+        for place in _shifts(finding, answers, thing, say, rules):
+            yield words_for(thing, place, say), mover(thing.id, place), thing.id
 
 
 def mover(thing_id: str, place: Place) -> Edit:
@@ -64,22 +64,28 @@ def _shift_words(dx: float, dy: float, say: Figures) -> str:
     return " and ".join(words)
 
 
-def _smallest_shift(
+def _shifts(
     finding: Finding, answers: Answers, thing: Thing, say: Figures, rules: Sequence[Rule]
-) -> Place | None:
-    """Tries places of growing cost; the first where the finding is better and nothing got worse."""
+) -> Iterator[Place]:
+    """Tries places of growing cost; the first few, not next to each other, where the finding is better and
+    nothing that these rules see got worse.
+    """
     memory = answers.memory.scratch()
     rule = next((rule for rule in rules if any(same(other, finding) for other in rule(answers, say))), None)
     if rule is None:  # the shop has changed since
-        return None
-    others = burdens(answers, finding, say, rules)
+        return
+    others, given = burdens(answers, finding, say, rules), list[Place]()
     for place in _places(thing):
+        if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
+            continue
         trial = tried(answers, mover(thing.id, place), memory)
         grades = [other.grade for other in rule(trial, say) if same(other, finding)]
         better = all(grade > finding.grade for grade in grades)
         if better and not collides(trial, thing) and burdens(trial, finding, say, rules) <= others:
-            return place
-    return None
+            yield place
+            given.append(place)
+            if len(given) == _PLACES:
+                return
 
 
 def same(one: Finding, other: Finding) -> bool:

@@ -10,7 +10,8 @@ from purvel.review.finding import Finding
 from purvel.shop.edits import Edit
 
 Rule = Callable[[Answers, Figures], Iterable[Finding]]
-Candidate = tuple[str, Edit]
+Candidate = tuple[str, Edit] | tuple[str, Edit, str]
+"""What a button says and does; the third, if any, is of what it is one of several: one is offered."""
 Proposer = Callable[[Finding, Answers, Figures], Iterator[Candidate]]
 Progress = Callable[[Finding, Finding], bool]
 

@@ -1,23 +1,33 @@
 """Remedies: changes that would help a finding.
 
-Each is tried on the shop first; only those that lower the finding's grade or leave it gone are offered. This
-is the one place where what stages propose meets the stages themselves.
+Each is tried on the shop first; only those that lower the finding's grade or leave it gone, and make nothing
+worse in any stage or scene, are offered. This is the one place where what stages propose meets the stages
+themselves.
 """
 
-from collections.abc import Iterable
-from itertools import islice
+from collections.abc import Iterable, Mapping
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade, Remedy
+from purvel.review.memory import Memory
 from purvel.review.moves import same
 from purvel.review.reviewing import findings_of, searched
-from purvel.review.scenes import tried
-from purvel.review.stages import stage_of
+from purvel.review.scenes import answers_for
+from purvel.review.stages import STAGES, stage_of
+from purvel.shop import Shop
 from purvel.shop.edits import Edit
+from purvel.shop.scenes import carried_back
 from purvel.stopping import go_on
 
 MOST = 3  # remedies offered for one finding
+
+_About = tuple[str, tuple[str, ...]]  # what tells a finding from others in one scene: rule, ids
+
+
+def can_try(finding: Finding) -> bool:
+    """Whether anything is known to try for a finding."""
+    return finding.grade != Grade.GOOD and finding.rule in stage_of(finding.stage).remedies
 
 
 def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
@@ -25,31 +35,79 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
 
     Empty for what already holds and for rules that know none.
     """
-    proposer = stage_of(finding.stage).remedies.get(finding.rule)
-    if proposer is None or finding.grade == Grade.GOOD:
+    if not can_try(finding):
         return ()
     say = Figures(answers.shop.units)
-    results = (_tried(finding, answers, label, edit) for label, edit in proposer(finding, answers, say))
-    return tuple(islice((remedy for remedy in results if remedy is not None), MOST))
+    trial, found, done = _Trial(finding, answers), list[Remedy](), set[str]()
+    for label, edit, *instead in stage_of(finding.stage).remedies[finding.rule](finding, answers, say):
+        if instead and instead[0] in done:
+            continue  # another place for what has one already
+        remedy = trial.of(label, edit)
+        if remedy is not None:
+            found.append(remedy)
+            done.update(instead)
+        if len(found) == MOST:
+            break
+    return tuple(found)
 
 
-def _tried(finding: Finding, answers: Answers, label: str, edit: Edit) -> Remedy | None:
-    go_on()
-    stage = stage_of(finding.stage)
-    trial = tried(answers, edit, answers.memory.scratch())
-    before, after = findings_of(stage, answers), findings_of(stage, trial)
-    if _stops(after) - _stops(before):
-        return None  # cures one thing and stops another
-    if not any(same(other, finding) for other in before):  # a search found it
-        after += searched(stage, trial)
-    now = next((other for other in after if same(other, finding)), None)
-    if now is None:
-        return Remedy(label, "This finding is then gone.", edit)
-    progress = stage.progress.get(finding.rule)
-    if now.grade > finding.grade or (now.grade == finding.grade and progress and progress(finding, now)):
-        return Remedy(label, f"{now.grade.word}: {now.sentence}", edit)
-    return None
+class _Trial:
+    """What was found before, against which changes are tried."""
+
+    def __init__(self, finding: Finding, answers: Answers) -> None:
+        self.finding, self.answers = finding, answers
+        self.stage = stage_of(finding.stage)
+        self._before: dict[str | None, Mapping[_About, Grade]] = {}
+
+    def of(self, label: str, edit: Edit) -> Remedy | None:
+        """The change as a remedy, if it helps and makes nothing worse."""
+        go_on()
+        answers, finding, memory = self.answers, self.finding, self.answers.memory.scratch()
+        shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
+        trial = answers_for(shop, answers.scene, memory)
+        before, after = findings_of(self.stage, answers), findings_of(self.stage, trial)
+        if _got_worse(_grades(before), _grades(after)):
+            return None
+        if not any(same(other, finding) for other in before):  # a search found it
+            after += searched(self.stage, trial)
+        now = next((other for other in after if same(other, finding)), None)
+        progress = self.stage.progress.get(finding.rule)
+        if now is not None and not (
+            now.grade > finding.grade or (now.grade == finding.grade and progress and progress(finding, now))
+        ):
+            return None
+        if self._worsens(shop, memory):
+            return None
+        outcome = "This finding is then gone." if now is None else f"{now.grade.word}: {now.sentence}"
+        return Remedy(label, outcome, edit)
+
+    def _worsens(self, shop: Shop, memory: Memory) -> bool:
+        """Whether anything is worse in another stage, or in another scene that the change reaches."""
+        base = self.answers.base
+        others = [
+            None,
+            *(scene.id for scene in base.scenes if any(one.id == scene.id for one in shop.scenes)),
+        ]
+        for scene in sorted(others, key=lambda one: one != self.answers.scene):
+            go_on()
+            was, now = answers_for(base, scene, self.answers.memory), answers_for(shop, scene, memory)
+            if scene not in self._before:
+                self._before[scene] = _grades(one for stage in STAGES for one in findings_of(stage, was))
+            for stage in STAGES:
+                if _got_worse(self._before[scene], _grades(findings_of(stage, now))):
+                    return True
+        return False
 
 
-def _stops(findings: Iterable[Finding]) -> set[tuple[str, tuple[str, ...]]]:
-    return {(finding.rule, finding.about) for finding in findings if finding.grade == Grade.STOP}
+def _grades(findings: Iterable[Finding]) -> dict[_About, Grade]:
+    """The worst grade of each finding."""
+    found: dict[_About, Grade] = {}
+    for one in findings:
+        key = (one.rule, one.about)
+        found[key] = min(one.grade, found.get(key, Grade.GOOD))
+    return found
+
+
+def _got_worse(before: Mapping[_About, Grade], after: Mapping[_About, Grade]) -> bool:
+    """Whether a finding fell in grade, or there is a new Stop or Mend."""
+    return any(grade < before[key] if key in before else grade <= Grade.MEND for key, grade in after.items())

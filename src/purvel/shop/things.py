@@ -45,14 +45,19 @@ class Stock:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feed:
-    """Where stock meets the cutter, in the thing's own frame, and which way it moves (0 = to the right, 90 =
-    away from the worker).
+    """Where stock meets the cutter, in the thing's own frame, and which way it moves or lies (0 = to the
+    right, 90 = away from the worker).
+
+    `how`: the board is fed through; it lies still and is cut across, as at a mitre saw; or it is turned about
+    the mark, as at a drill press, which is in its middle unless `at_end`.
     """
 
     x: Coordinate = 0.0
     y: Coordinate = 0.0
     direction: Degrees = 90.0
     sheets: bool = False
+    how: Literal["through", "across", "round"] = "through"
+    at_end: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,7 +8,7 @@ from math import cos, hypot, radians, sin, sqrt
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, span
-from purvel.space.shell import Shell
+from purvel.space.shell import TOUCH_AREA, Shell
 from purvel.space.traverse import Point
 
 _CELL = 0.025  # m: the grid that aisles are searched on
@@ -88,6 +88,11 @@ def aisle_grid(shell: Shell) -> Grid | None:
     points = shapely.points(gx, gy)
     to_walls: Array = np.asarray(shapely.distance(points, edge), dtype=float)
     to_walls[~shapely.dwithin(points, inside, 2 * cell)] = 0.0
+    for slope in shell.slopes:  # nobody walks where the ceiling is lower than a head
+        low = shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT))
+        if low.area > TOUCH_AREA:
+            shapely.prepare(low)
+            np.minimum(to_walls, np.asarray(shapely.distance(points, low)), out=to_walls)
     at_door = np.zeros_like(to_walls, dtype=bool)
     for door in doors:
         x, y = walls[door.wall].at(door.offset + door.width / 2)

@@ -4,15 +4,15 @@ overhead doors, the parking bay.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Opening, Thing
 from purvel.space.ground import footprint, footprints, rectangle, standing_zones
-from purvel.space.shell import Shell, Side
+from purvel.space.shell import TOUCH_AREA, Shell, Side
 
-TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
 PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to ground
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
@@ -22,14 +22,15 @@ HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
 
 @dataclass(frozen=True, slots=True)
 class Clash:
-    """Two things that want the same space: their ids, how much floor they share [m2] and the shortest way
-    apart [m].
+    """Two things that want the same space: their ids, how much floor they share [m2], the shortest way apart
+    on the floor [m], and the height that they share [m].
     """
 
     first: str
     second: str
     area: float
     depth: float
+    rise: float = 0.0
 
 
 def polygon(item: Thing | Fixture) -> shapely.Polygon:
@@ -63,7 +64,7 @@ def depths(a: Array, b: Array) -> Array:
 
 
 def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[Clash]:
-    """Bodies that stand in each other, pairs of things first, then things in fixtures."""
+    """Bodies that stand in each other: pairs of things, then things in fixtures, then pairs of fixtures."""
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in fixtures if fixture.is_body)]
     if len(items) < 2:
         return []
@@ -72,27 +73,28 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
     first, second = shapely.STRtree(shapes).query(shapes, predicate="intersects")
     low, high = np.array([span(item) for item in items]).T
     share_height = (low[first] < high[second] - 1e-6) & (low[second] < high[first] - 1e-6)
-    wanted = (first < second) & (first < len(things)) & share_height
+    wanted = (first < second) & share_height
     first, second = first[wanted], second[wanted]
     areas = np.asarray(shapely.area(shapely.intersection(shapes[first], shapes[second])))
-    rows = zip(first, second, areas, depths(corners[first], corners[second]))
+    rise = np.minimum(high[first], high[second]) - np.maximum(low[first], low[second])
+    rows = zip(first, second, areas, depths(corners[first], corners[second]), rise)
     return [
-        Clash(items[i].id, items[j].id, float(area), float(depth))
-        for i, j, area, depth in sorted(rows)
+        Clash(items[i].id, items[j].id, float(area), float(depth), float(rise))
+        for i, j, area, depth, rise in sorted(rows)
         if area > TOUCH_AREA
     ]
 
 
-def outside(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
-    """Things that stand partly or wholly beyond the walls; empty while the room is open."""
+def outside(items: Sequence[Thing | Fixture], shell: Shell) -> list[Clash]:
+    """What stands partly or wholly beyond the walls; empty while the room is open."""
     inside = shell.floor
     if inside.is_empty:
         return []
     found = []
-    for thing in things:
-        beyond = polygon(thing).difference(inside)
+    for item in items:
+        beyond = polygon(item).difference(inside)
         if beyond.area > TOUCH_AREA:
-            found.append(Clash(thing.id, "", beyond.area, 0.0))
+            found.append(Clash(item.id, "", beyond.area, 0.0))
     return found
 
 
@@ -100,14 +102,31 @@ def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, floa
     """Things taller than the ceiling over them: id and the height there is [m]."""
     found = []
     for thing in things:
-        height = float(shell.ceiling_over(footprint(thing)).min())
+        height = shell.ceiling_over(polygon(thing))
         if thing.z + thing.height > height + 1e-6:
             found.append((thing.id, height))
     return found
 
 
-def standing_clashes(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
-    """Where a worker's floor is taken: by another thing, a fixture, or a wall (second id empty)."""
+@dataclass(frozen=True, slots=True)
+class TakenRoom:
+    """Standing room that is taken: whose, how much of it [m2], what takes most of it (the id of a thing or
+    fixture, WALL or CEILING), and how deep that reaches in [m].
+    """
+
+    thing: str
+    area: float
+    by: str
+    depth: float
+
+
+WALL, CEILING = "", "ceiling"
+
+
+def standing_room(things: tuple[Thing, ...], shell: Shell) -> list[TakenRoom]:
+    """Where a worker's floor is taken: by another thing, a fixture, a wall, or a sloping ceiling that is too
+    low to stand under. What overlaps counts once.
+    """
     workers = [thing for thing in things if thing.stand is not None]
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     if not workers:
@@ -115,28 +134,28 @@ def standing_clashes(things: tuple[Thing, ...], shell: Shell) -> list[Clash]:
     zone_corners, corners = standing_zones(workers), footprints(items)
     zones, shapes = np.asarray(shapely.polygons(zone_corners)), np.asarray(shapely.polygons(corners))
     who, what = shapely.STRtree(shapes).query(zones, predicate="intersects")
-    areas = np.asarray(shapely.area(shapely.intersection(zones[who], shapes[what])))
+    shared = shapely.intersection(zones[who], shapes[what])
+    areas = np.asarray(shapely.area(shared))
     heights = np.array([span(item) for item in items])
     in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > 0.02) & (areas > TOUCH_AREA)
-    found: list[list[Clash]] = [[] for _ in workers]
-    for i, j, area, depth in sorted(
-        zip(
-            who[in_the_way],
-            what[in_the_way],
-            areas[in_the_way],
-            depths(zone_corners[who], corners[what])[in_the_way],
-        )
-    ):
-        if items[j].id != workers[i].id:
-            found[i].append(Clash(workers[i].id, items[j].id, float(area), float(depth)))
-    inside = shell.floor
-    if not inside.is_empty:
-        shapely.prepare(inside)
-        for i in np.flatnonzero(~shapely.covers(inside, zones)):
-            beyond = zones[i].difference(inside).area
-            if beyond > TOUCH_AREA:
-                found[i].append(Clash(workers[i].id, "", beyond, 0.0))
-    return [clash for one in found for clash in one]
+    deep = depths(zone_corners[who], corners[what])
+    taken: list[list[tuple[str, shapely.Geometry, float]]] = [[] for _ in workers]
+    for row in np.flatnonzero(in_the_way):
+        worker, item = workers[who[row]], items[what[row]]
+        if item.id != worker.id:
+            taken[who[row]].append((item.id, shared[row], float(deep[row])))
+    low = [shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)) for slope in shell.slopes]
+    for own, zone in zip(taken, zones):
+        if not shell.floor.is_empty and not shell.floor.covers(zone):
+            own.append((WALL, zone.difference(shell.floor), 0.0))
+        own.extend((CEILING, part, 0.0) for one in low if (part := zone.intersection(one)).area > TOUCH_AREA)
+    return [
+        TakenRoom(worker.id, float(shapely.union_all([part for _, part, _ in own]).area), by, depth)
+        for worker, own in zip(workers, taken)
+        if own
+        for by, part, depth in [max(own, key=lambda one: float(shapely.area(one[1])))]
+        if shapely.area(part) > TOUCH_AREA
+    ]
 
 
 def swing(opening: Opening, side: Side) -> shapely.Polygon:
@@ -184,19 +203,23 @@ def panel_space(fixture: Fixture, shell: Shell) -> shapely.Polygon:
 
 
 def space_clashes(
-    space: shapely.Polygon, owner: str, low: float, high: float, things: tuple[Thing, ...]
+    space: shapely.Polygon, owner: str, low: float, high: float, items: Sequence[Thing | Fixture]
 ) -> list[Clash]:
-    """Things that stand in a space that is to stay free between two heights."""
+    """What stands in a space that is to stay free between two heights; its owner and what is no body do
+    not.
+    """
     if space.is_empty:
         return []
     found = []
-    for thing in things:
-        if thing.z < high - 1e-6 and thing.z + thing.height > low + 1e-6:
-            shape = polygon(thing)
+    for item in items:
+        bottom, top = span(item)
+        is_body = isinstance(item, Thing) or item.is_body
+        if is_body and item.id != owner and bottom < high - 1e-6 and top > low + 1e-6:
+            shape = polygon(item)
             area = shape.intersection(space).area
             if area > TOUCH_AREA:
-                depth = depths(footprint(thing)[None], shapely.get_coordinates(space.convex_hull)[None])[0]
-                found.append(Clash(thing.id, owner, area, float(depth)))
+                depth = depths(footprint(item)[None], shapely.get_coordinates(space.convex_hull)[None])[0]
+                found.append(Clash(item.id, owner, area, float(depth)))
     return found
 
 

@@ -11,7 +11,7 @@ from math import atan2, degrees
 from typing import Literal
 
 from purvel.libraries import Array, np, shapely
-from purvel.shop import Fixture, Opening, Room, Thing
+from purvel.shop import Fixture, Opening, Slope, Thing
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
@@ -132,9 +132,8 @@ def _shell(shell: Shell) -> list[tuple[Array, tuple[float, float], tuple[Kind, s
             found.append(
                 (_segment(side.at(reached), side.at(side.length)), _EVERY_HEIGHT, ("wall", side.wall))
             )
-    for slope in room.ceiling.slopes:
-        if slope.wall in walls:
-            found.extend(_slope_pieces(room, walls[slope.wall], slope.low, slope.run))
+    for slope in shell.slopes:
+        found.extend(_slope_pieces(shell, slope))
     return found
 
 
@@ -161,26 +160,20 @@ def _far_limit(side: Side, opening: Opening, inside: shapely.Polygon) -> list[Ar
 _SLICES = 40
 
 
-def _slope_pieces(
-    room: Room, side: Side, low: float, run: float
-) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+def _slope_pieces(shell: Shell, slope: Slope) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
     """A sloping ceiling as slices that hang as low as their low edge, so a height band meets it at its true
     distance within a slice.
 
-    Lanes ask for one height; `lowest_reach` gives the exact distance, the slices serve bodies under the
+    Lanes ask for one height; `Shell.under_slope` gives the exact distance, the slices serve bodies under the
     slope.
     """
     found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
+    side, rise = shell.sides[slope.wall], shell.room.ceiling.height - slope.low
     for k in range(_SLICES):
-        near, far = run * k / _SLICES, run * (k + 1) / _SLICES
-        height = low + (room.ceiling.height - low) * k / _SLICES
-        corners = [
-            side.at(-50.0, -near),
-            side.at(side.length + 50.0, -near),
-            side.at(side.length + 50.0, -far),
-            side.at(-50.0, -far),
-        ]
-        found.append((np.array(corners), (height, _EVERY_HEIGHT[1]), ("ceiling", side.wall)))
+        near, far = slope.run * k / _SLICES, slope.run * (k + 1) / _SLICES
+        ends = [(0.0, -near), (side.length, -near), (side.length, -far), (0.0, -far)]
+        corners = np.array([side.at(*end) for end in ends])
+        found.append((corners, (slope.low + rise * k / _SLICES, _EVERY_HEIGHT[1]), ("ceiling", side.wall)))
     return found
 
 

@@ -14,21 +14,22 @@ from dataclasses import dataclass
 from purvel.libraries import Array, np
 from purvel.shop import Stock, Thing
 from purvel.space.ground import Ground, Kind
-from purvel.space.shell import Shell, Side
+from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 TOUCH = 1e-6  # m: closer than this is touching
+LEVEL = 0.003  # m: a support may lie this much below the machine's table [trade practice]
+PROUD = 0.001  # m: and this much above it, which is within what a rule reads
+LEAST_GAP = 0.05  # m: a narrower gap lets nothing drop in
 _BEYOND = 200.0  # m: nothing stops it within this
 
-SHEETS: tuple[tuple[float, float], ...] = (
-    (2.44, 1.22),
-    (1.83, 1.22),
-    (1.52, 1.52),
-    (1.22, 1.22),
-    (1.22, 0.61),
-    (0.61, 0.61),
+_FOOT = 0.3048  # m
+SHEETS: tuple[tuple[float, float], ...] = tuple(
+    (long * _FOOT, wide * _FOOT) for long, wide in ((8, 4), (5, 5), (6, 4), (4, 4), (4, 2), (2, 2))
 )
-"""Sheets as sold, whole and cut down [m]: 8 x 4 ft, 6 x 4, 5 x 5, 4 x 4, 4 x 2, 2 x 2."""
+"""Sheets as sold, whole and cut down [m], the largest first. Metric sheets of these names are 1 to 2 mm
+larger.
+"""
 SHEET_WIDTHS = tuple(dict.fromkeys(side for size in SHEETS for side in size))
 
 
@@ -52,6 +53,11 @@ class Sheet:
 class Lane:
     """One machine's lane for one stock. `low` and `high` bound the height band; `longest_board` is min(in,
     out) less the hand room.
+
+    Where the board lies still and is cut `across`, in and out are the free strips left and right of the
+    blade, no hand room is kept, and `longest_board` is the longest that can be cut anywhere, turned end for
+    end: min(max(l, r), 2 min(l, r)). `held` is how far the machine's table and level tops next to it carry
+    the board on either side of the blade [m].
     """
 
     thing: str
@@ -66,6 +72,24 @@ class Lane:
     stock_length: float
     longest_board: float
     largest_sheet: Sheet | None
+    across: bool = False
+    held: tuple[float, float] = (0.0, 0.0)
+
+    @property
+    def trims(self) -> float:
+        """The longest board off whose end a piece can be cut across [m]."""
+        return max(self.into.length, self.out.length)
+
+    @property
+    def board(self) -> tuple[float, float]:
+        """From where to where along the lane the longest board that is worked here lies [m]: before the
+        cutter, or with the cut as near its middle as it goes.
+        """
+        length = min(self.longest_board, self.stock_length)
+        if not self.across:
+            return -length, 0.0
+        left = min(self.into.length, max(length / 2, length - self.out.length))
+        return -left, length - left
 
     @property
     def fits(self) -> bool:
@@ -76,20 +100,28 @@ class Lane:
 def lanes(
     things: Sequence[Thing], stock: Stock, hand_room: float, plan: Ground, shell: Shell
 ) -> dict[str, Lane]:
-    """The lanes of all machines for one stock, by machine; none for what has no feed. Lengths in metres."""
-    fed = [thing for thing in things if thing.feed is not None and thing.work_height is not None]
+    """The lanes of all machines for one stock, by machine; none for what has no feed or a round zone. Lengths
+    in metres.
+    """
+    fed = [
+        thing
+        for thing in things
+        if thing.feed is not None and thing.feed.how != "round" and thing.work_height is not None
+    ]
     found: dict[str, Lane] = {}
     for with_sheets in (False, True):
         feeds = [
-            _feed(thing, thing.stock or stock)
+            feed_of(thing, thing.stock or stock)
             for thing in fed
             if thing.feed is not None and thing.feed.sheets is with_sheets
         ]
         widths = [(one.stock.width, *(SHEET_WIDTHS if with_sheets else ())) for one in feeds]
         for one, runs in zip(feeds, _free_runs(feeds, np.array(widths), plan, shell)):
             into, out = runs[0]
-            longest = max(0.0, min(into.length, out.length) - hand_room)
-            sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), hand_room) if with_sheets else None
+            room = 0.0 if one.across else hand_room
+            tight, wide = sorted((into.length, out.length))
+            longest = min(wide, 2 * tight) if one.across else max(0.0, tight - room)
+            sheet = _largest_sheet(dict(zip(SHEET_WIDTHS, runs[1:])), room) if with_sheets else None
             found[one.thing] = Lane(
                 one.thing,
                 one.origin,
@@ -99,17 +131,19 @@ def lanes(
                 one.high,
                 into,
                 out,
-                hand_room,
+                room,
                 one.stock.length,
                 longest,
                 sheet,
+                one.across,
+                _held(one, plan) if one.across else (0.0, 0.0),
             )
     return {thing.id: found[thing.id] for thing in fed}
 
 
 @dataclass(frozen=True, slots=True)
-class _Feed:
-    """Where a machine is fed, in plan metres."""
+class FeedLine:
+    """Where a machine is fed, or where its board lies, in plan metres."""
 
     thing: str
     stock: Stock
@@ -117,15 +151,45 @@ class _Feed:
     direction: float
     low: float
     high: float
+    across: bool
 
 
-def _feed(thing: Thing, stock: Stock) -> _Feed:
+def feed_of(thing: Thing, stock: Stock) -> FeedLine:
     assert thing.feed is not None and thing.work_height is not None
     low = thing.z + thing.work_height
     direction = (thing.angle + thing.feed.direction) % 360.0
-    return _Feed(
-        thing.id, stock, thing.spot(thing.feed.x, thing.feed.y), direction, low, low + stock.thickness
+    return FeedLine(
+        thing.id,
+        stock,
+        thing.spot(thing.feed.x, thing.feed.y),
+        direction,
+        low,
+        low + stock.thickness,
+        thing.feed.how == "across",
     )
+
+
+def _held(one: FeedLine, plan: Ground) -> tuple[float, float]:
+    """How far from the blade the machine and what lies level with it carry a board to the left and right [m];
+    a gap of `LEAST_GAP` is bridged.
+    """
+    near, far = (
+        ends[0, 0]
+        for ends in extent_along(
+            plan.pieces, np.array([one.origin]), np.array([one.direction]), np.array([[one.stock.width]])
+        )
+    )
+    level = (plan.top >= one.low - LEVEL - TOUCH) & (plan.top <= one.low + PROUD + TOUCH)
+    own = np.array([name == ("thing", one.thing) for name in plan.names], dtype=bool)
+    carries = (level | own) & np.isfinite(near)
+    reached = []
+    for begins, ends in ((-far, -near), (near, far)):
+        reach = max(0.0, float(ends[own].max(initial=0.0)))
+        for index in np.flatnonzero(carries)[np.argsort(begins[carries])]:
+            if begins[index] <= reach + LEAST_GAP:
+                reach = max(reach, float(ends[index]))
+        reached.append(reach)
+    return reached[0], reached[1]
 
 
 def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float) -> Sheet | None:
@@ -138,7 +202,7 @@ def _largest_sheet(runs: dict[float, tuple[FreeRun, FreeRun]], hand_room: float)
 
 
 def _free_runs(
-    feeds: Sequence[_Feed], widths: Array, plan: Ground, shell: Shell
+    feeds: Sequence[FeedLine], widths: Array, plan: Ground, shell: Shell
 ) -> list[list[tuple[FreeRun, FreeRun]]]:
     """In and out of each feed for strips of its `widths` (feeds, widths)."""
     if not feeds:
@@ -152,11 +216,8 @@ def _free_runs(
             row[index["thing", one.thing]] = False
     blocks &= np.array([kind != "ceiling" for kind, _ in names], dtype=bool)
     pieces = np.broadcast_to(plan.pieces, (len(feeds), *plan.pieces.shape))
-    walls = shell.sides if shell.room.ceiling.slopes else {}
-    for slope in (one for one in shell.room.ceiling.slopes if one.wall in walls):
-        under = [
-            _under_slope(walls[slope.wall], slope.low, slope.run, plan.ceiling, one.high) for one in feeds
-        ]
+    for slope in shell.slopes:
+        under = [shell.under_slope(slope, one.high) for one in feeds]
         pieces = np.concatenate([pieces, np.stack(under)[:, None]], axis=1)
         blocks = np.concatenate([blocks, slope.low < high], axis=1)
         names.append(("ceiling", slope.wall))
@@ -171,13 +232,6 @@ def _free_runs(
         [(under_all, under_all)] * widths.shape[1] if plan.ceiling < one.high - TOUCH else row
         for one, row in zip(feeds, runs)
     ]
-
-
-def _under_slope(side: Side, low: float, run: float, ceiling: float, height: float) -> Array:
-    """The floor along a wall over which the sloping ceiling is below `height`."""
-    reach = run * min(1.0, max(0.0, height - low) / max(ceiling - low, TOUCH))
-    ends = (-50.0, side.length + 50.0)
-    return np.array([side.at(ends[0]), side.at(ends[1]), side.at(ends[1], -reach), side.at(ends[0], -reach)])
 
 
 def _nearest(distances: Array, names: Sequence[tuple[Kind, str]]) -> list[list[FreeRun]]:

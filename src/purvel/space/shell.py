@@ -11,9 +11,10 @@ from math import hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
-from purvel.shop import Room
+from purvel.shop import Room, Slope
 from purvel.space.traverse import Point, Traverse, signed_area, walk
 
+TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
 PARALLEL = 0.17  # sine of the angle (10 deg) up to which two walls count as parallel
 
 
@@ -99,17 +100,32 @@ class Shell:
         )
         return max(0.0, self.area * ceiling.height - wedges)
 
-    def ceiling_over(self, points: Array) -> Array:
-        """The ceiling's height [m] over plan points (..., 2)."""
-        ceiling = self.room.ceiling
-        height: Array = np.full(points.shape[:-1], ceiling.height)
-        for slope in ceiling.slopes:
-            side = self.sides.get(slope.wall)
-            if side is not None:
-                away = (points - np.array(side.start)) @ -np.array(side.out)
-                rise = np.clip(away / slope.run, 0.0, 1.0)
-                height = np.minimum(height, slope.low + (ceiling.height - slope.low) * rise)
-        return height
+    @once
+    def slopes(self) -> tuple[Slope, ...]:
+        """The sloping ceilings of a closed room."""
+        return tuple(slope for slope in self.room.ceiling.slopes if slope.wall in self.sides)
+
+    def under_slope(self, slope: Slope, height: float) -> Array:
+        """The corners (4, 2) [m] of the floor over which a sloping ceiling is below `height`: that which
+        faces its wall, within the wall's length. Without area where it is nowhere so low.
+        """
+        side, ceiling = self.sides[slope.wall], self.room.ceiling.height
+        reach = slope.run * min(1.0, max(0.0, height - slope.low) / max(ceiling - slope.low, 1e-6))
+        return np.array(
+            [side.at(0.0), side.at(side.length), side.at(side.length, -reach), side.at(0.0, -reach)]
+        )
+
+    def ceiling_over(self, shape: shapely.Polygon) -> float:
+        """The height of the lowest ceiling over a shape on the plan [m]."""
+        lowest = self.room.ceiling.height
+        for slope in self.slopes:
+            side, ceiling = self.sides[slope.wall], self.room.ceiling.height
+            under = shape.intersection(shapely.Polygon(self.under_slope(slope, ceiling)))
+            if under.area > TOUCH_AREA:
+                points = shapely.get_coordinates(under)
+                away = float(((points - np.array(side.start)) @ -np.array(side.out)).min())
+                lowest = min(lowest, slope.low + (ceiling - slope.low) * max(0.0, away) / slope.run)
+        return lowest
 
 
 def shell(room: Room) -> Shell:

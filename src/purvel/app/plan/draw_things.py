@@ -19,6 +19,7 @@ from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
+from purvel.space.round_zones import RoundZone
 from purvel.space.shell import Shell
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
@@ -196,6 +197,17 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     sheet.label(Label((text,), spots, colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
 
 
+def round_zone(sheet: Sheet, one: RoundZone) -> None:
+    """The directions in which stock can lie at a machine where it is turned, as sectors about the mark."""
+    palette, reach = sheet.palette, one.length if one.at_end else one.length / 2
+    colour = palette.good if one.free else palette.mend
+    for start, end in one.free or ((0.0, 360.0),):
+        angles = np.radians(np.linspace(start, end, max(3, int(end - start) // 4)))
+        arc = [(one.mark[0] + reach * cos(a), one.mark[1] + reach * sin(a)) for a in angles]
+        pattern = Qt.BrushStyle.FDiagPattern if one.free else Qt.BrushStyle.DiagCrossPattern
+        sheet.fill([one.mark, *arc], sheet.brush(colour, 0.45, pattern), sheet.pen(colour, 1.2))
+
+
 def _picked_lane(
     sheet: Sheet, one: Lane, shop: Shop, along: Callable[[float, float], Point], colour: str
 ) -> None:
@@ -205,12 +217,13 @@ def _picked_lane(
     for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
         if run.stopped_by is not None:
             sheet.line([along(distance, -half - 0.06), along(distance, half + 0.06)], sheet.pen(colour, 5))
-    board = min(one.longest_board, one.stock_length)
-    if board > 0.05:
-        plank = [along(-board, -half), along(0.0, -half), along(0.0, half), along(-board, half)]
+    begins, ends = one.board
+    if ends - begins > 0.05:
+        plank = [along(begins, -half), along(ends, -half), along(ends, half), along(begins, half)]
         sheet.fill(plank, sheet.brush(palette.wood, 0.9), sheet.pen(palette.wood_edge, 1.2))
         sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
-    for sign, reach, run, word in ((-1, reach_in, one.into, "in"), (1, reach_out, one.out, "out")):
+    left, right = ("left", "right") if one.across else ("in", "out")
+    for sign, reach, run, word in ((-1, reach_in, one.into, left), (1, reach_out, one.out, right)):
         _run_length(
             sheet,
             [sheet.at(*along(sign * reach * share, 0.0)) for share in (0.7, 0.85, 0.5)],

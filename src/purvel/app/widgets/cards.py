@@ -21,6 +21,7 @@ from purvel.app.theme import Palette
 from purvel.app.widgets.unbroken import unbroken
 from purvel.app.widgets.words import Words, set_tip
 from purvel.review import Finding, Grade, Remedy
+from purvel.review.trying import can_try
 
 
 def draw_grade(painter: QPainter, box: QRectF, grade: Grade, palette: Palette) -> None:
@@ -201,6 +202,8 @@ class FindingCard(QFrame):
         self._asked = None
         if remedies:
             self._caption("Would help (tried)")
+        elif can_try(self.finding):
+            self._small("Tried small changes; none helps without making something else worse.")
         buttons = []
         for remedy in remedies:
             buttons.append(RemedyButton(remedy))

@@ -1,6 +1,6 @@
 """Version 3 to 4: names stand on one line and print; two items of different kinds may no longer have one id,
 which the reader sees to; a shut gate's gap has a width and no longer an area; a vac's curve holds its own
-filter; a port says what it carries.
+filter; a port says what it carries; at a mitre saw the board lies still.
 """
 
 from math import pi
@@ -20,6 +20,8 @@ SAWDUST = (
     "hand-sander",
 )
 """Kinds that give off sawdust and fine dust; all others are taken to give off chips."""
+CROSSCUT = ("mitre-saw", "bench-mitre-saw")
+"""Kinds at which the board lies still."""
 _USUAL_DUCT, _WIDEST_GAP = 0.15, 0.005  # m
 
 
@@ -33,6 +35,8 @@ def step(document: dict[str, Any]) -> dict[str, Any]:
             if isinstance(thing, dict):
                 _own_filter(thing.get("source"))
                 _carrying(thing.get("kind"), thing.get("ports"))
+                if thing.get("kind") in CROSSCUT and isinstance(thing.get("feed"), dict):
+                    thing["feed"]["how"] = "across"
     return {**document, "version": 4, "shop": shop}
 
 

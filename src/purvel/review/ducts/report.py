@@ -30,6 +30,7 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
     source = layout.source
     return {
         "source": layout.source_thing,
+        "kind": source.kind,
         "target": answers.shop.ducts.target,
         "gate_gap": answers.shop.ducts.gate_gap,
         "joint_leak": answers.shop.ducts.joint_leak,

@@ -44,7 +44,7 @@ def _placer(thing: Thing) -> Edit:
 
 def _carry(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """Held the other way, through another door, or with what is in the way moved: what gets it there."""
-    for label, edit in _ways_round(finding, answers, say):
+    for label, edit, *_ in _ways_round(finding, answers, say):
         go_on()
         flows = tried(answers, edit, answers.memory.scratch()).of(FlowAnswers)
         job = finding.about[0]

@@ -4,9 +4,11 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.space.aisles import Aisle, aisle_grid, aisles
-from purvel.space.clearances import Clash, low_ceiling, outside, overlaps, standing_clashes
+from purvel.space.clearances import Clash, TakenRoom, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Ground, ground
 from purvel.space.lanes import Lane, lanes
+from purvel.space.round_zones import RoundZone, round_zones
+from purvel.space.supports import Support, supports
 
 
 class PlaceAnswers:
@@ -30,6 +32,18 @@ class PlaceAnswers:
         return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, self._room.shell)
 
     @once
+    def round_zones(self) -> dict[str, RoundZone]:
+        """Round zones by machine; none while the room is open."""
+        if not self._room.traverse.is_closed:
+            return {}
+        return self._ask(round_zones, self._shop.things, self._shop.stock, self.ground, self._room.shell)
+
+    @once
+    def supports(self) -> list[Support]:
+        """What carries boards behind machines."""
+        return self._ask(supports, self.lanes, self._shop.things)
+
+    @once
     def overlaps(self) -> list[Clash]:
         """Bodies in each other."""
         return self._ask(overlaps, self._shop.things, self._shop.room.fixtures)
@@ -40,9 +54,9 @@ class PlaceAnswers:
         return self._ask(outside, self._shop.things, self._room.shell)
 
     @once
-    def standing(self) -> list[Clash]:
+    def standing(self) -> list[TakenRoom]:
         """Standing room that is taken."""
-        return self._ask(standing_clashes, self._shop.things, self._room.shell)
+        return self._ask(standing_room, self._shop.things, self._room.shell)
 
     @once
     def aisles(self) -> list[Aisle]:

@@ -9,7 +9,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Fixture
+from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import (
     HEAD_HEIGHT,
@@ -24,6 +24,11 @@ from purvel.space.clearances import (
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 
+def bodies(shop: Shop) -> tuple[Thing | Fixture, ...]:
+    """All that stands in the room."""
+    return (*shop.things, *(fixture for fixture in shop.room.fixtures if fixture.is_body))
+
+
 def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
     """What stands in the swing of a door, or where an overhead door goes."""
     shop = answers.shop
@@ -32,7 +37,7 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
             continue
         side = answers.of(RoomAnswers).sides[opening.wall]
         name = name_of(shop, opening.id)
-        for clash in space_clashes(swing(opening, side), opening.id, 0.0, opening.head, shop.things):
+        for clash in space_clashes(swing(opening, side), opening.id, 0.0, opening.head, bodies(shop)):
             thing = name_of(shop, clash.first)
             yield Finding(
                 "door-swing",
@@ -46,7 +51,7 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
                 {"area": clash.area, "depth": clash.depth},
             )
         shadow, low, high = overhead_sweep(opening, side)
-        for clash in space_clashes(shadow, opening.id, low, high, shop.things):
+        for clash in space_clashes(shadow, opening.id, low, high, bodies(shop)):
             yield Finding(
                 "overhead-door",
                 Grade.MEND,
@@ -66,7 +71,7 @@ def panels(answers: Answers, say: Figures) -> Iterator[Finding]:
         if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
             continue
         for clash in space_clashes(
-            panel_space(fixture, answers.of(RoomAnswers).shell), fixture.id, 0.0, PANEL_HEIGHT, shop.things
+            panel_space(fixture, answers.of(RoomAnswers).shell), fixture.id, 0.0, PANEL_HEIGHT, bodies(shop)
         ):
             yield Finding(
                 "panel-space",

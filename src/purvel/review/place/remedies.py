@@ -10,7 +10,9 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.moves import burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.lane_rules import shut_door
 from purvel.review.place.rules import QUICK, quick_findings
+from purvel.review.place.support_rules import TIPS
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.shop import Opening, Shop, Thing
@@ -27,6 +29,28 @@ def _nudge(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     yield from nudges(finding, answers, say, QUICK)
 
 
+def _apart(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Raised onto the other where that is the shorter way, as for a saw on a bench; else moved."""
+    for item, under in (finding.about, finding.about[::-1]):
+        thing, other = answers.shop.thing(item), answers.shop.thing(under)
+        if thing is None or other is None or thing.settled:
+            continue
+        rise = other.z + other.height - thing.z
+        if 0 < rise < finding.figures["depth"] and rise <= finding.figures["rise"] + 1e-6:
+            yield (
+                f"Raise {thing.name or item} by {say.length(rise)}, onto {other.name or under}",
+                _riser(thing, rise),
+            )
+    yield from _nudge(finding, answers, say)
+
+
+def _riser(thing: Thing, rise: float) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        return change(shop, thing.id, z=thing.z + rise)
+
+    return edit
+
+
 def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     shop = answers.shop
     lane = answers.of(PlaceAnswers).lanes[finding.about[0]]
@@ -38,10 +62,9 @@ def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidat
         if blocker is not None and 0 < blocker.z + blocker.height - lane.low <= 0.05:
             lower = lane.low - 0.002 - blocker.z
             yield f"Lower {blocker.name} to {say.length(lower)}", _heightener(blocker, lower)
-        if kind == "wall":
-            for opening in shop.room.openings:
-                if opening.wall == item and not opening.is_open:
-                    yield f"Open {name_of(shop, opening.id)} while you feed", _opener(opening)
+        door = shut_door(answers, lane, run)
+        if door is not None:
+            yield f"Open {name_of(shop, door.id)} while you feed", _opener(door)
     yield from _nudge(finding, answers, say)
 
 
@@ -92,7 +115,8 @@ def _support(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candi
     if machine is None or other is None or machine.work_height is None:
         return
     height = machine.z + machine.work_height - 0.002 - other.z
-    verb = "Trim" if finding.figures["step"] > 0 else "Shim"
+    step = finding.figures["step"]
+    verb = "Trim" if step > 0 else "Shim" if step > -TIPS else "Raise"
     yield f"{verb} {other.name} to {say.length(height)}", _heightener(other, height)
 
 
@@ -101,7 +125,7 @@ def _much_longer(before: Finding, after: Finding) -> bool:
 
 
 REMEDIES: dict[str, Proposer] = {
-    "bodies-overlap": _nudge,
+    "bodies-overlap": _apart,
     "outside-room": _nudge,
     "lane": _lane,
     "support-level": _support,

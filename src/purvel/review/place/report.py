@@ -18,6 +18,16 @@ def report(answers: Answers) -> dict[str, Any]:
     place = answers.of(PlaceAnswers)
     return {
         "lanes": [_lane(lane) for lane in place.lanes.values()],
+        "round_zones": [
+            {
+                "thing": one.thing,
+                "mark": list(one.mark),
+                "low": one.low,
+                "high": one.high,
+                "free": [list(span) for span in one.free],
+            }
+            for one in place.round_zones.values()
+        ],
         "aisles": [{"thing": aisle.thing, "width": aisle.width} for aisle in place.aisles],
     }
 
@@ -41,6 +51,9 @@ def _lane(lane: Lane) -> dict[str, Any]:
         "hand_room": lane.hand_room,
         "stock_length": lane.stock_length,
         "longest_board": lane.longest_board,
+        "across": lane.across,
+        "trims": lane.trims if lane.across else None,
+        "held": list(lane.held) if lane.across else None,
         "largest_sheet": {"along": sheet.along, "across": sheet.across} if sheet else None,
     }
 

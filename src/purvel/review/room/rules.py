@@ -6,6 +6,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.room.fixture_rules import doors_meet, fixtures, low_ceiling
 from purvel.review.stage import Rule
 from purvel.shop import Opening
 from purvel.shop.parts import name_of
@@ -209,4 +210,4 @@ def _sentence_case(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-RULES: tuple[Rule, ...] = (_closing, _paced, _openings, _way_in, _flames)
+RULES: tuple[Rule, ...] = (_closing, _paced, _openings, _way_in, low_ceiling, fixtures, doors_meet, _flames)

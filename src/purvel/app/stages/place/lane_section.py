@@ -18,6 +18,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import Lane, extent_along
+from purvel.space.round_zones import RoundZone
 
 FARTHEST = 9.0  # m of lane that are drawn either way
 
@@ -34,8 +35,12 @@ class LaneSection(Picture):
     def draw(self, sheet: Sheet) -> None:
         lanes = self.reviews.answers().of(PlaceAnswers).lanes
         shortest = min(lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None)
-        lane = lanes.get(self.workspace.picked or "", shortest)
-        if lane is None:
+        picked = self.workspace.picked or ""
+        lane = lanes.get(picked, shortest)
+        zone = self.reviews.answers().of(PlaceAnswers).round_zones.get(picked)
+        if zone is not None:
+            self._say_round(sheet, zone)
+        elif lane is None:
             self.say_nothing_yet(sheet, "Place a machine to see the section along its lane.")
         else:
             self._draw(sheet, lane)
@@ -60,11 +65,10 @@ class LaneSection(Picture):
         painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(sheet.brush(colour, 0.30))
         painter.drawRect(band.adjusted(0, -3, 0, 3))
-        board = min(one.longest_board, one.stock_length)
-        if board > 0.03:
-            plank = QRectF(
-                view.at(-board, 0).x(), min(high, low - 5), board * view.scale, max(5.0, low - high)
-            )
+        begins, ends = one.board
+        if ends - begins > 0.03:
+            across = (ends - begins) * view.scale
+            plank = QRectF(view.at(begins, 0).x(), min(high, low - 5), across, max(5.0, low - high))
             painter.setPen(sheet.pen(palette.wood_edge, 1.2))
             painter.setBrush(sheet.brush(palette.wood))
             painter.drawRect(plank)
@@ -74,12 +78,26 @@ class LaneSection(Picture):
         self._verdict(sheet, one, colour)
         self._stops(sheet, stops, view, wide)
 
+    def _say_round(self, sheet: Sheet, zone: RoundZone) -> None:
+        """Where stock is turned there is no lane to cut through: the plan shows where it lies."""
+        say = Figures(self.workspace.shown.units)
+        name, board = name_of(self.workspace.shown, zone.thing), say.length(zone.length)
+        words = "all round" if zone.is_all_round else f"in {zone.share:.0%} of all directions"
+        self.say_nothing_yet(
+            sheet,
+            f"{name}: a board of {board} lies {words}, turned about the mark at {say.length(zone.low)} height."
+            " The plan shows which.",
+        )
+
     def _verdict(self, sheet: Sheet, one: Lane, colour: str) -> None:
         shop = self.workspace.shown
         say = Figures(shop.units)
-        longest = f"longest board {say.length(one.longest_board)}"
+        longest = f"{'cuts anywhere' if one.across else 'longest board'} {say.length(one.longest_board)}"
         end = sheet.heading((f"{name_of(shop, one.thing)}: {longest}", longest), colour, self.width(), 1.15)
-        rest = f"table at {say.length(one.low)}, {say.length(one.hand_room)} kept for hands"
+        rest = f"table at {say.length(one.low)}, "
+        rest += (
+            f"trims {say.length(one.trims)}" if one.across else f"{say.length(one.hand_room)} kept for hands"
+        )
         if one.largest_sheet:
             size = one.largest_sheet
             rest += f";  largest sheet {say.length(size.along)} × {say.length(size.across)}"
@@ -91,7 +109,8 @@ class LaneSection(Picture):
         shop = self.workspace.shown
         say = Figures(shop.units)
         texts = []
-        for run, word in ((one.into, "in"), (one.out, "out")):
+        words = ("left", "right") if one.across else ("in", "out")
+        for run, word in zip((one.into, one.out), words):
             stopper = (
                 name_of(shop, run.stopped_by[1])
                 if run.stopped_by and run.stopped_by[1]

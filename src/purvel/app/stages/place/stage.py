@@ -90,6 +90,8 @@ class PlaceStage(Stage):
                 draw_things.lane(sheet, one, shop, strong=False)
         if chosen is not None:
             draw_things.standing(sheet, chosen)
+            if chosen.id in answers.of(PlaceAnswers).round_zones:
+                draw_things.round_zone(sheet, answers.of(PlaceAnswers).round_zones[chosen.id])
         draw_things.things(sheet, shop, picked, self.trouble())
         if chosen is not None and chosen.id in answers.of(PlaceAnswers).lanes:
             draw_things.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)

@@ -1,0 +1,211 @@
+"""Rules of lanes: the longest board, crosscuts, and where stock is turned."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from math import cos, radians, sin
+
+from purvel.libraries import shapely
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
+from purvel.shop import Opening, Thing
+from purvel.shop.parts import name_of
+from purvel.space.ground import rectangle
+from purvel.space.lanes import FreeRun, Lane
+from purvel.space.round_zones import RoundZone
+
+SHORTEST = 0.05  # m: less than this is no board
+GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
+
+
+def basis_of(*things: Thing | None) -> Basis:
+    """Geometry, or a guess where a size was only paced."""
+    guessed = [
+        thing.name or thing.id for thing in things if thing is not None and thing.provenance == "paced"
+    ]
+    return (
+        Basis("a guess", f"The size of {' and '.join(guessed)} is guessed; measure it.")
+        if guessed
+        else GEOMETRY
+    )
+
+
+def lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Each machine with a feed: the longest board that it takes here, and what stops it."""
+    for one in answers.of(PlaceAnswers).lanes.values():
+        thing = answers.shop.thing(one.thing)
+        assert thing is not None
+        tight = one.into if one.into.length <= one.out.length else one.out
+        sides = ("to the left", "to the right") if one.across else ("in", "out")
+        why = (
+            f"Free run {say.length(one.into.length)} {sides[0]} ({_stopper(answers, one, one.into)}) and"
+            f" {say.length(one.out.length)} {sides[1]} ({_stopper(answers, one, one.out)}), for a strip"
+            f" {say.length(one.width)} wide at {say.length(one.low)} to {say.length(one.high)} height."
+        )
+        if one.across:
+            why += (
+                " The board lies still: a piece comes off the end of boards as long as the longer side; one is cut"
+                " anywhere, turned end for end, up to twice the shorter side or the longer one. The table and what"
+                f" lies level with it carry {say.length(one.held[0])} to the left and {say.length(one.held[1])} to the"
+                " right: a piece stays while its middle lies on them."
+            )
+        else:
+            why += (
+                f" Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)}"
+                f" for hands and catching = {say.length(one.longest_board)}."
+            )
+        if one.largest_sheet:
+            why += (
+                f" Largest sheet: {say.length(one.largest_sheet.along)} along the feed by"
+                f" {say.length(one.largest_sheet.across)}."
+            )
+        figures = {
+            "in": one.into.length,
+            "out": one.out.length,
+            "longest_board": one.longest_board,
+            "stock": one.stock_length,
+        }
+        where = Where(
+            tuple(i for i in (one.thing, tight.stopped_by[1] if tight.stopped_by else "") if i), one.origin
+        )
+        verdict = _crosscut_verdict if one.across else _lane_verdict
+        grade, sentence = verdict(answers, one, thing, tight, say)
+        yield Finding("lane", grade, (one.thing,), sentence, why, basis_of(thing), where, figures)
+
+
+def _lane_verdict(
+    answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures
+) -> tuple[Grade, str]:
+    name = thing.name or thing.id
+    side = "in front of" if tight is one.into else "behind"
+    if one.fits:
+        sentence = (
+            f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
+            f" {say.length(one.stock_length)}."
+        )
+        return Grade.GOOD, sentence
+    grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
+    stopper = f"{_stopper(answers, one, tight)} {side} the cutter"
+    if one.longest_board < SHORTEST:
+        sentence = (
+            f"{name} takes no board here: {stopper} leaves only {say.length(tight.length)}, and"
+            f" {say.length(one.hand_room)} are kept for hands."
+        )
+    else:
+        boards = (
+            f"{name} takes boards only up to {say.length(one.longest_board)}, yours are"
+            f" {say.length(one.stock_length)}"
+        )
+        sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
+    return grade, sentence
+
+
+def _crosscut_verdict(
+    answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures
+) -> tuple[Grade, str]:
+    name, yours = thing.name or thing.id, say.length(one.stock_length)
+    side = "left" if tight is one.into else "right"
+    stopper = _stopper(answers, one, tight)
+    if one.fits:
+        unheld = [
+            word
+            for word, held, run in zip(("left", "right"), one.held, (one.into, one.out))
+            if 2 * held < min(run.length, one.stock_length)
+        ]
+        cuts = f"{name} cuts boards of {yours} anywhere"
+        if unheld:
+            sides = " and ".join(unheld)
+            return (
+                Grade.WATCH,
+                f"{cuts}, but long pieces tip on the {sides}: nothing level carries them there.",
+            )
+        return Grade.GOOD, f"{cuts} and carries them on both sides."
+    if one.trims >= one.stock_length:
+        return Grade.WATCH, (
+            f"{name} trims the ends of your {yours} boards but cuts them anywhere only up to"
+            f" {say.length(one.longest_board)}: {stopper} is on the {side}."
+        )
+    grade = Grade.STOP if one.trims < 0.3 else Grade.MEND
+    return grade, (
+        f"{name} takes boards only up to {say.length(one.trims)} to trim and {say.length(one.longest_board)} to cut"
+        f" anywhere, yours are {yours}: {stopper} is on the {side}."
+    )
+
+
+def _stopper(answers: Answers, lane: Lane, run: FreeRun) -> str:
+    """What a board meets: a shut door by its own name, not the wall that it hangs in."""
+    if run.stopped_by is None:
+        return "nothing stops it"
+    kind, item = run.stopped_by
+    if kind == "outside":
+        return f"the free depth you allow outside {name_of(answers.shop, item)}"
+    if kind == "ceiling":
+        return "the ceiling"
+    door = shut_door(answers, lane, run)
+    return name_of(answers.shop, item) if door is None else f"{name_of(answers.shop, door.id)}, shut,"
+
+
+def shut_door(answers: Answers, lane: Lane, run: FreeRun) -> Opening | None:
+    """The shut door or window that a board ends at which would let it out if it stood open."""
+    if run.stopped_by is None or run.stopped_by[0] != "wall":
+        return None
+    side = answers.of(RoomAnswers).sides[run.stopped_by[1]]
+    sign = 1.0 if run is lane.out else -1.0
+    strip = lane_strip(lane, sign * (run.length + lane.width))
+    for opening in answers.shop.room.openings:
+        if opening.wall != side.wall or opening.is_open:
+            continue
+        near, far = side.at(opening.offset, -1e-3), side.at(opening.offset + opening.width, -1e-3)
+        wall = shapely.LineString([side.at(0.0, -1e-3), side.at(side.length, -1e-3)])
+        met = strip.intersection(wall)
+        fits = opening.sill <= lane.low + 1e-6 and opening.head >= lane.high - 1e-6
+        if fits and not met.is_empty and shapely.LineString([near, far]).buffer(1e-3).covers(met):
+            return opening
+    return None
+
+
+def lane_strip(one: Lane, length: float) -> shapely.Polygon:
+    """The lane's floor over a length beyond the cutter, before it where negative."""
+    x = one.origin[0] + length / 2 * cos(radians(one.direction))
+    y = one.origin[1] + length / 2 * sin(radians(one.direction))
+    return shapely.Polygon(rectangle(x, y, one.direction, abs(length), one.width))
+
+
+def round_zones(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Each machine at which stock is turned about a mark: whether it can lie there, and in which ways."""
+    for one in answers.of(PlaceAnswers).round_zones.values():
+        thing = answers.shop.thing(one.thing)
+        assert thing is not None
+        name, stock = thing.name or thing.id, say.length(one.length)
+        if one.is_all_round:
+            grade, sentence = Grade.GOOD, f"A board of {stock} can be turned all round at {name}."
+        elif one.free:
+            grade = Grade.GOOD
+            sentence = f"A board of {stock} can lie at {name} {_ways(one)}, not all round."
+        else:
+            grade = Grade.MEND
+            sentence = f"A board of {stock} cannot lie at {name} in any direction."
+        spans = ", ".join(f"{a % 360:.0f}° to {b % 360:.0f}°" for a, b in one.free) or "none"
+        where = "its end" if one.at_end else "its middle"
+        yield Finding(
+            "round-zone",
+            grade,
+            (one.thing,),
+            sentence,
+            f"The board, {stock} by {say.length(one.width)}, turned about the mark in {where} at {say.length(one.low)}"
+            f" to {say.length(one.high)} height, tried to one degree; 0° is to the right on the plan. Free:"
+            f" {spans}.",
+            basis_of(thing),
+            Where((one.thing,), one.mark),
+            {"free": one.share, "length": one.length},
+        )
+
+
+def _ways(one: RoundZone) -> str:
+    """In plain words how much of the round is free."""
+    if one.share > 0.5:
+        return "in most directions"
+    return "in some directions" if one.share > 0.1 else "in a few directions only"

@@ -1,0 +1,112 @@
+"""Rules of what carries the board: level, gap and reach behind a machine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.shop import Thing
+from purvel.shop.parts import name_of
+from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
+from purvel.space.supports import TABLES, Support, own_reach
+
+TIPS = 0.03  # m: lower than this a board drops rather than tips onto the support
+_PRACTICE = Basis(
+    "trade practice",
+    "An outfeed lies level with the table or up to 3 mm lower. An unheld board of even weight stays while its"
+    " middle is carried.",
+)
+
+
+def supports(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """What stands behind each machine to carry its board, and the machines behind which nothing does."""
+    place, shop = answers.of(PlaceAnswers), answers.shop
+    for one in place.supports:
+        yield _support(answers, one, say)
+    carried = {one.machine for one in place.supports if one.step > -TIPS}
+    bare = [
+        (lane.thing, own_reach(lane, shop.things))
+        for lane in place.lanes.values()
+        if not lane.across and lane.thing not in carried
+    ]
+    tipping = [(thing, reach) for thing, reach in bare if 2 * reach < place.lanes[thing].stock_length]
+    if tipping:
+        names = ", ".join(name_of(shop, thing) for thing, _ in tipping)
+        lengths = "; ".join(f"{name_of(shop, thing)} {say.length(2 * reach)}" for thing, reach in tipping)
+        yield Finding(
+            "support-none",
+            Grade.WATCH,
+            ("room",),
+            f"Nothing carries your boards behind {names}: unheld they tip there.",
+            f"The longest that stays on the machine's own table, twice what reaches beyond the cutter: {lengths}.",
+            _PRACTICE,
+            Where(tuple(thing for thing, _ in tipping)),
+        )
+
+
+def _support(answers: Answers, one: Support, say: Figures) -> Finding:
+    machine, other = name_of(answers.shop, one.machine), name_of(answers.shop, one.other)
+    table = answers.of(PlaceAnswers).lanes[one.machine].low
+    why = (
+        f"Its top is at {say.length(table + one.step)}, the machine's table at {say.length(table)}; the gap"
+        f" between them is {say.length(one.gap)}, its far edge {say.length(one.far)} from the cutter. The shortest"
+        f" board that does not drop in is {say.length(one.shortest_that_passes)}, the longest that stays"
+        f" {say.length(one.longest_that_stays)}."
+    )
+    gap = f" A gap of {say.length(one.gap)} lets boards under {say.length(one.shortest_that_passes)} drop in."
+    if one.step > PROUD + 1e-6:
+        grade = Grade.MEND
+        sentence = (
+            f"{other} stands {say.length(one.step)} proud of the table of {machine}: boards will catch on it."
+        )
+        why += f" Trim or lower it by {say.length(one.step + 0.002)}."
+    elif one.step < -TIPS - 1e-6:
+        grade = Grade.MEND
+        sentence = f"{other} lies {say.length(-one.step)} below the table of {machine}: boards drop onto it."
+        why += f" Raise it by {say.length(-one.step)}."
+    elif one.step < -LEVEL - 1e-6:
+        grade = Grade.WATCH
+        sentence = f"{other} lies {say.length(-one.step)} below the table of {machine}: long boards will tip."
+        why += f" Shim it up by {say.length(-one.step)}."
+    elif one.gap > LEAST_GAP:
+        grade, sentence = (
+            Grade.WATCH,
+            f"{other} is level behind {machine} but {say.length(one.gap)} away.{gap}",
+        )
+    else:
+        grade = Grade.GOOD
+        sentence = f"{other} carries boards up to {say.length(one.longest_that_stays)} behind {machine}."
+    if one.gap > LEAST_GAP and one.step < -LEVEL - 1e-6:
+        sentence += gap
+    about, where = (one.machine, one.other), Where((one.other, one.machine))
+    figures = {"step": one.step, "gap": one.gap, "far": one.far}
+    return Finding("support-level", grade, about, sentence, why, _PRACTICE, where, figures)
+
+
+def table_heights(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Tables whose height and table height contradict each other."""
+    for thing in answers.shop.things:
+        if thing.work_height is None:
+            continue
+        over = thing.work_height - thing.height
+        if over > PROUD or (thing.kind in TABLES and over < -PROUD):
+            yield _contradiction(thing, over, say)
+
+
+def _contradiction(thing: Thing, over: float, say: Figures) -> Finding:
+    assert thing.work_height is not None
+    return Finding(
+        "table-height",
+        Grade.WATCH,
+        (thing.id,),
+        f"{thing.name or thing.id} is {say.length(thing.height)} high, its table {say.length(thing.work_height)}:"
+        " one of the two is wrong.",
+        "What is in the way of boards, and what carries them, goes by the height of the whole"
+        f" ({say.length(thing.z + thing.height)} above the floor); work goes by the table's.",
+        Basis("geometry", "Sizes as entered."),
+        Where((thing.id,)),
+        {"over": over},
+    )
