@@ -126,7 +126,7 @@ def test_a_table_behind_the_saw(small_shop: Shop) -> None:
         shop = put(small_shop, replace(table, height=height))
         (one,) = fired(shop, "support-level")
         assert one.grade == expected and one.figures["step"] == pytest.approx(height - 0.86)
-    assert fired(put(small_shop, replace(table, height=0.7)), "support-level") == []
+    assert fired(put(small_shop, replace(table, height=0.5)), "support-level") == []
 
 
 def test_standing_room_ways_and_doors(small_shop: Shop) -> None:

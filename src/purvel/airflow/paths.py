@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable
-from math import acos, degrees
+from math import acos, degrees, dist
 
 from purvel.libraries import Array, np
 from purvel.shop import Ducts, Port, Run, Thing
@@ -44,7 +44,7 @@ def run_paths(ducts: Ducts, things: Iterable[Thing]) -> dict[str, Path]:
             x, y = machine.spot(port.x, port.y)
             points.append((x, y, machine.z + port.z))
         found[run.id] = tuple(
-            point for i, point in enumerate(points) if i == 0 or distance(point, points[i - 1]) > SAME_PLACE
+            point for i, point in enumerate(points) if i == 0 or dist(point, points[i - 1]) > SAME_PLACE
         )
         return found[run.id]
 
@@ -60,19 +60,15 @@ def port_of(run: Run, by_id: dict[str, Thing]) -> Port | None:
     return next((port for port in by_id[run.port.thing].ports if port.id == run.port.port), None)
 
 
-def distance(a: Iterable[float], b: Iterable[float]) -> float:
-    return float(np.linalg.norm(np.subtract(tuple(a), tuple(b))))
-
-
 def length_of(path: Path) -> float:
     """Length of a centre line [m]."""
-    return sum(distance(a, b) for a, b in itertools.pairwise(path))
+    return sum(dist(a, b) for a, b in itertools.pairwise(path))
 
 
 def point_along(path: Path, at: float) -> tuple[float, float, float]:
     """The point `at` metres along a path, held to its ends."""
     for a, b in itertools.pairwise(path):
-        piece = distance(a, b)
+        piece = dist(a, b)
         if at <= piece:
             t = max(0.0, at) / piece
             return (a[0] + t * (b[0] - a[0]), a[1] + t * (b[1] - a[1]), a[2] + t * (b[2] - a[2]))
@@ -83,11 +79,11 @@ def point_along(path: Path, at: float) -> tuple[float, float, float]:
 def direction_at(path: Path, at: float) -> Array:
     """The unit direction of a path `at` metres along it; at a corner that of the piece that ends there."""
     for a, b in itertools.pairwise(path):
-        piece = distance(a, b)
+        piece = dist(a, b)
         if at <= piece + SAME_PLACE:
             return np.subtract(b, a) / piece
         at -= piece
-    return np.subtract(path[-1], path[-2]) / distance(path[-2], path[-1])
+    return np.subtract(path[-1], path[-2]) / dist(path[-2], path[-1])
 
 
 def turn_between(a: Array, b: Array) -> float:
@@ -100,7 +96,7 @@ def cut(path: Path, start: float, end: float) -> Path:
     inner: list[tuple[float, float, float]] = []
     walked = 0.0
     for a, b in itertools.pairwise(path):
-        walked += distance(a, b)
+        walked += dist(a, b)
         if start + SAME_PLACE < walked < end - SAME_PLACE:
             inner.append(b)
     return (point_along(path, start), *inner, point_along(path, end))
@@ -111,7 +107,7 @@ def corners_in(path: Path, begins: float, ends: float) -> list[float]:
     found = []
     walked = 0.0
     for a, b, c in zip(path, path[1:], path[2:]):
-        walked += distance(a, b)
+        walked += dist(a, b)
         turn = turn_between(np.subtract(b, a), np.subtract(c, b))
         if begins < walked <= ends and turn > STRAIGHT_ENOUGH:
             found.append(turn)

@@ -8,8 +8,8 @@ from math import cos, dist, radians, sin
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
+from purvel.review.memory import Memory
 from purvel.review.place.answers import PlaceAnswers
-from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Shop, Thing
 from purvel.shop.edits import Edit, move_thing
@@ -78,7 +78,7 @@ def _shifts(
     for place in _places(thing):
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
-        trial = tried(answers, mover(thing.id, place), memory)
+        trial = _placed(answers, mover(thing.id, place), memory)
         grades = [other.grade for other in rule(trial, say) if same(other, finding)]
         better = all(grade > finding.grade for grade in grades)
         if better and not collides(trial, thing) and burdens(trial, finding, say, rules) <= others:
@@ -86,6 +86,13 @@ def _shifts(
             given.append(place)
             if len(given) == _PLACES:
                 return
+
+
+def _placed(answers: Answers, edit: Edit, memory: Memory) -> Answers:
+    """The answers with one thing moved in the scene that is looked at; its ducts are left as they were, of
+    which no rule of places knows.
+    """
+    return Answers(edit(answers.shop), memory, answers.base, answers.scene)
 
 
 def same(one: Finding, other: Finding) -> bool:

@@ -17,6 +17,7 @@ from purvel.review.scenes import answers_for
 from purvel.review.stages import STAGES, stage_of
 from purvel.shop import Shop
 from purvel.shop.edits import Edit
+from purvel.shop.parts import ids_of
 from purvel.shop.scenes import carried_back
 from purvel.stopping import go_on
 
@@ -66,7 +67,7 @@ class _Trial:
         shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
         trial = answers_for(shop, answers.scene, memory)
         before, after = findings_of(self.stage, answers), findings_of(self.stage, trial)
-        if _got_worse(_grades(before), _grades(after)):
+        if self._got_worse(_grades(before), _grades(after), shop):
             return None
         if not any(same(other, finding) for other in before):  # a search found it
             after += searched(self.stage, trial)
@@ -94,8 +95,19 @@ class _Trial:
             if scene not in self._before:
                 self._before[scene] = _grades(one for stage in STAGES for one in findings_of(stage, was))
             for stage in STAGES:
-                if _got_worse(self._before[scene], _grades(findings_of(stage, now))):
+                if self._got_worse(self._before[scene], _grades(findings_of(stage, now)), shop):
                     return True
+        return False
+
+    def _got_worse(self, before: Mapping[_About, Grade], after: Mapping[_About, Grade], shop: Shop) -> bool:
+        """Whether a finding fell in grade, or there is a new Stop or Mend. What is still to be done about
+        something that the change brings in (it has no outlet yet) is no harm to what was there.
+        """
+        brought = ids_of(shop) - ids_of(self.answers.base)
+        for key, grade in after.items():
+            worst = Grade.STOP if brought & set(key[1]) else Grade.MEND
+            if grade < before[key] if key in before else grade <= worst:
+                return True
         return False
 
 
@@ -106,8 +118,3 @@ def _grades(findings: Iterable[Finding]) -> dict[_About, Grade]:
         key = (one.rule, one.about)
         found[key] = min(one.grade, found.get(key, Grade.GOOD))
     return found
-
-
-def _got_worse(before: Mapping[_About, Grade], after: Mapping[_About, Grade]) -> bool:
-    """Whether a finding fell in grade, or there is a new Stop or Mend."""
-    return any(grade < before[key] if key in before else grade <= Grade.MEND for key, grade in after.items())

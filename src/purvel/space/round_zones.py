@@ -64,7 +64,7 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
             shell.under_slope(slope, line.high)[None] for slope in shell.slopes if slope.low < line.high
         ]
         boards = _boards(line.origin, line.stock.length, line.stock.width, at_end=thing.feed.at_end)
-        free = _free(boards, np.concatenate(pieces))
+        free = _free(boards, _near(np.concatenate(pieces), line.origin, boards))
         if plan.ceiling < line.high - TOUCH:
             free[:] = False
         found[thing.id] = RoundZone(
@@ -90,8 +90,23 @@ def _boards(mark: Point, length: float, width: float, *, at_end: bool) -> Array:
     return np.stack([x, y], axis=-1)
 
 
+def _near(pieces: Array, mark: Point, boards: Array) -> Array:
+    """The pieces that any of the boards could meet."""
+    reach = float(np.linalg.norm(boards[0] - mark, axis=-1).max())
+    low, high = pieces.min(axis=1), pieces.max(axis=1)
+    away = np.linalg.norm(np.maximum(0.0, np.maximum(low - mark, mark - high)), axis=-1)
+    return np.asarray(pieces[away < reach])
+
+
 def _free(boards: Array, pieces: Array) -> Array:
-    """Which boards meet no piece (360,)."""
+    """Which boards meet no piece (360,). About its middle a board lies alike after half a turn."""
+    half = len(boards) // 2
+    if np.allclose(boards[half].mean(axis=0), boards[0].mean(axis=0)):
+        return np.asarray(np.tile(_clear(boards[:half], pieces), 2))
+    return _clear(boards, pieces)
+
+
+def _clear(boards: Array, pieces: Array) -> Array:
     count, blocks = len(boards), len(pieces)
     shared = depths(np.repeat(boards, blocks, axis=0), np.tile(pieces, (count, 1, 1)))
     return np.asarray((shared.reshape(count, blocks) <= TOUCH).all(axis=1))

@@ -108,7 +108,7 @@ def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
         assert saw is not None and saw.feed is not None
         if not saw.feed.sheets or one.across:
             continue
-        line = lane_strip(one, KICKBACK_REACH)
+        line = lane_strip(one, -KICKBACK_REACH)
         for other in answers.shop.things:
             zone = standing_zone(other)
             if zone is None or other.id == saw.id or shapely.Polygon(zone).intersection(line).area < 0.02:
