@@ -213,9 +213,9 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
     day = bench.window.stages["air"].day
     answers = bench.window.reviews.latest.answers
     (exposure,) = [one for one in bench.window.reviews.latest.of("air") if one.rule == "exposure"]
-    average = format_number(answers.of(AirAnswers).day.courses["central"].average_8h)
+    average = format_number(answers.of(AirAnswers).day.courses["central"].personal_8h)
     assert average in day.verdict.text() and average in exposure.sentence
-    share = f"{answers.of(AirAnswers).day.courses['central'].average_8h / limits()[bench.workspace.shop.air.limit].value:.0%}"
+    share = f"{answers.of(AirAnswers).day.courses['central'].personal_8h / limits()[bench.workspace.shop.air.limit].value:.0%}"
     assert share in day.verdict.text() and share in exposure.sentence
     course = answers.of(AirAnswers).day.courses["central"]
     total = max(day.plot.listDataItems(), key=lambda item: float(item.yData.max()))
@@ -268,7 +268,7 @@ def test_switches_of_the_session(bench: Bench) -> None:
 
     def average() -> float:
         bench.settle()
-        return bench.window.reviews.latest.answers.of(AirAnswers).day.courses["central"].average_8h
+        return bench.window.reviews.latest.answers.of(AirAnswers).day.courses["central"].personal_8h
 
     with_cleaner = average()
     air.cleaner.click()

@@ -178,7 +178,7 @@ def work_a_day(bench: Bench) -> None:
     bench.settle()
     day = bench.window.reviews.latest.answers.of(AirAnswers).day
     assert day is not None and day.courses["central"].clear_after is not None
-    assert "8 h average" in bench.window.stages["air"].day.verdict.text().replace("\u00a0", " ")
+    assert "Breathed over 8 h" in bench.window.stages["air"].day.verdict.text().replace("\u00a0", " ")
 
 
 def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path: Path) -> None:

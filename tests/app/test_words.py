@@ -30,7 +30,7 @@ def test_a_label_shows_a_name_as_it_is_written(bench: Bench) -> None:
     labels = bench.window.findChildren(QLabel)
     assert any("<b>Saw" in label.text() for label in labels)
     rich = [label for label in labels if label.textFormat() != Qt.TextFormat.PlainText and label.text()]
-    assert rich in ([], [label for label in labels if "8 h average" in label.text()])
+    assert rich in ([], [label for label in labels if "Breathed over 8 h" in label.text()])
 
 
 def test_labels_and_tips_are_made_in_one_place() -> None:

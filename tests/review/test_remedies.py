@@ -93,8 +93,8 @@ def test_the_way_to_less_dust_is_ranked_by_how_much_it_helps() -> None:
     for move in remedies_for(exposure, checked.answers):
         day = review(move.edit(checked.shop)).answers.of(AirAnswers).day
         assert day is not None
-        averages.append(day.courses["central"].average_8h)
-    assert averages == sorted(averages) and averages[0] < exposure.figures["average_8h"]
+        averages.append(day.courses["central"].personal_8h)
+    assert averages == sorted(averages) and averages[0] < exposure.figures["personal_8h"]
 
 
 def test_every_remedy_and_every_progress_belongs_to_a_rule_of_its_stage() -> None:

@@ -217,7 +217,7 @@ def test_air_rules(small_shop: Shop) -> None:
 
     heavy = change_air(small_shop, session=Session(minutes=240, work=(work(120, "none"),)))
     (over,) = fired(heavy, "exposure")
-    assert over.grade == Grade.MEND and over.figures["average_8h"] > over.figures["limit"]
+    assert over.grade == Grade.MEND and over.figures["personal_8h"] > over.figures["limit"]
     light = change_air(small_shop, session=Session(minutes=60, work=(work(1, "saw-both"),)))
     assert grade(light, "exposure") in (Grade.GOOD, Grade.WATCH)
     assert grade(heavy, "clearing") in (Grade.WATCH, Grade.MEND)

@@ -11,7 +11,7 @@ from scipy.integrate import solve_ivp
 
 from purvel.catalogue import captures, cleaners, dust_sizes, operations
 from purvel.roomair import dust
-from purvel.roomair.day import past_hoods, simulate
+from purvel.roomair.day import Extraction, past_hoods, simulate
 from purvel.roomair.mixing import respond, steady, two_zones
 from purvel.shop import Air, Cleaner, Session, WorkInterval
 from tests.reference import CASES, holds
@@ -204,7 +204,142 @@ def test_the_catalogue_of_dust_holds_together() -> None:
     assert sum(size.share for size in SIZES) == pytest.approx(1.0, abs=1e-3)
     assert [size.settling for size in SIZES] == sorted(size.settling for size in SIZES)
     for one in operations().values():
-        assert one.capture in captures()
+        assert one.hoods[0] == "none" and 0 < one.cutting < 1
+        shares = [captures()[key].share[1] for key in one.hoods]
+        assert shares == sorted(shares)
     for capture in captures().values():
         assert list(capture.share) == sorted(capture.share)
     assert cleaners()["hepa"].efficiency[0] > 0.99
+
+
+BAG = Extraction("bag", 0.2, (0.5, 0.9, 0.98, 0.999))
+
+
+def test_work_that_begins_after_the_session_counts_for_nothing() -> None:
+    late = replace(saw_for(20, 200.0), id="late")
+    air = replace(AIR, session=replace(AIR.session, minutes=60.0, work=(saw_for(20), late)))
+    day, without = simulate(60.0, air, (), SIZES), simulate(60.0, AIR, (), SIZES)
+    assert day.last_cut == without.last_cut == 30.0
+    assert day.courses["central"].clear_after == pytest.approx(without.courses["central"].clear_after)
+
+
+def test_only_what_is_really_cut_is_thrown_off() -> None:
+    third = replace(AIR, session=replace(AIR.session, work=(replace(saw_for(20), cutting=0.3),)))
+    whole, part = (simulate(60.0, air, (), SIZES).courses["central"] for air in (AIR, third))
+    assert part.average_8h == pytest.approx(0.3 * whole.average_8h)
+    assert part.personal_8h == pytest.approx(0.3 * whole.personal_8h)
+
+
+def test_at_the_tool_there_is_more_than_in_the_room() -> None:
+    """170 mg/min past no hood into 8 m3/min are 21.25 mg/m3 more while it runs, 20 min of 8 h: 0.885 mg/m3;
+    the band runs from 34/30 to 850/6.
+    """
+    day = simulate(60.0, AIR, (), SIZES)
+    for band, more in (("low", 34 / 30), ("central", 170 / 8), ("high", 850 / 6)):
+        course = day.courses[band]  # type: ignore[index]
+        at = int(np.argmin(np.abs(day.times - 20.0)))
+        assert course.personal[at] - course.total[at] == pytest.approx(more)
+        shares = sum(size.share for size in SIZES)
+        assert course.personal_8h - course.average_8h == pytest.approx(more * 20 / 480 * shares)
+        after = int(np.argmin(np.abs(day.times - 50.0)))
+        assert course.personal[after] == course.total[after]
+    central = day.courses["central"]
+    assert central.personal_peak == pytest.approx(float(central.total.max()) + 170 / 8, rel=0.01)
+
+
+def test_two_pieces_of_work_at_once_are_breathed_at_the_worse() -> None:
+    both = (saw_for(20), replace(saw_for(20, capture=(0.5, 0.65, 0.8)), id="other"))
+    day = simulate(60.0, replace(AIR, session=replace(AIR.session, work=both)), (), SIZES)
+    running = next(one for one in day.stretches if len(one.intervals) == 2)
+    assert running.near["central"] == pytest.approx(170 / 8)
+
+
+def test_a_collector_that_blows_back_cleans_the_room_and_dirties_it() -> None:
+    """What it lets through comes back, by size; its flow times its efficiency takes dust out of the air."""
+    caught = replace(AIR, session=replace(AIR.session, work=(saw_for(20, capture=(0.8, 0.9, 1.0)),)))
+    day = simulate(60.0, caught, (), SIZES, {"s10.0": BAG})
+    running = next(one for one in day.stretches if one.intervals)
+    for index, size in enumerate(SIZES):
+        past = 170 * 60 * (0.1 + 0.9 * (1 - BAG.efficiency[index])) * size.share
+        assert running.released["central"][index] == pytest.approx(past)
+        cleaned = 3600 * 0.2 * BAG.efficiency[index] / 60 + 0.5 + size.settling
+        assert running.removal[index] == pytest.approx(cleaned)
+    idle = next(one for one in day.stretches if not one.intervals)
+    assert idle.removal[0] == pytest.approx(0.5 + SIZES[0].settling)
+    fine = simulate(60.0, caught, (), SIZES, {"s10.0": replace(BAG, efficiency=(0.999,) * 4)})
+    assert fine.courses["central"].average_8h < day.courses["central"].average_8h
+
+
+def test_a_collector_that_blows_outdoors_takes_the_rooms_air_with_it() -> None:
+    caught = replace(
+        AIR, outdoors=0.02, session=replace(AIR.session, work=(saw_for(20, capture=(0.8, 0.9, 1.0)),))
+    )
+    out = replace(BAG, outdoors=True, efficiency=(0.0,) * 4)
+    running = next(
+        one for one in simulate(60.0, caught, (), SIZES, {"s10.0": out}).stretches if one.intervals
+    )
+    assert running.removal[0] == pytest.approx(12.0 + 0.5 + SIZES[0].settling)
+    assert running.released["central"][0] == pytest.approx(170 * 60 * 0.1 * SIZES[0].share)
+    assert running.entering[0] == pytest.approx((0.5 * 60 + 720) * 0.8 * 0.02 / 2)  # make-up air
+
+
+def test_two_hoods_on_one_collector_draw_once() -> None:
+    both = (saw_for(20), replace(saw_for(20), id="other"))
+    air = replace(AIR, session=replace(AIR.session, work=both))
+    more = replace(BAG, flow=0.3)
+    running = next(
+        one
+        for one in simulate(60.0, air, (), SIZES, {"s10.0": BAG, "other": more}).stretches
+        if one.intervals
+    )
+    assert running.removal[0] == pytest.approx(3600 * 0.3 * 0.5 / 60 + 0.5 + SIZES[0].settling)
+
+
+def test_outdoor_dust_is_the_background_and_no_wood_dust() -> None:
+    """It starts where the shut room holds it, C_out P ACH/(ACH + k), and stays there without work."""
+    air = replace(
+        AIR, outdoors=0.04, session=Session(minutes=240, work=(replace(saw_for(1), emission=(0, 0, 0)),))
+    )
+    course = simulate(60.0, air, (), SIZES).courses["central"]
+    for index in (0, 1):
+        steady_level = 0.5 * 0.8 * 0.02 / (0.5 + SIZES[index].settling)
+        assert course.by_size[:, index] == pytest.approx(np.full(len(course.total), steady_level))
+    assert course.average_8h == 0 and course.personal_8h == 0 and course.mean == 0
+    assert course.peak == pytest.approx(course.total[0]) and course.peak > 0
+
+
+def test_doors_that_lead_into_the_house_bring_no_outdoor_air() -> None:
+    opened = replace(AIR, session=replace(AIR.session, doors_open=True))
+    inner = simulate(60.0, opened, (), SIZES, leads_out=False)
+    shut = simulate(60.0, AIR, (), SIZES)
+    assert inner.courses["central"].average_8h == pytest.approx(shut.courses["central"].average_8h)
+    assert (
+        simulate(60.0, opened, (), SIZES).courses["central"].average_8h < inner.courses["central"].average_8h
+    )
+
+
+def test_fine_dust_clears_by_its_own_level() -> None:
+    """Below 2.5 um: the first two classes, until they are under 15 ug/m3; the logarithm for one class."""
+    only = (replace(SIZES[0], share=1.0),)
+    air = replace(AIR, ach_closed=2.0, clean_fine=0.05)
+    course = simulate(60.0, air, (), only).courses["central"]
+    assert course.fine_clear_after == pytest.approx(
+        60 * log(course.peak / 0.05) / (2.0 + only[0].settling), rel=1e-6
+    )
+    coarse = (replace(SIZES[3], share=1.0),)
+    assert simulate(60.0, air, (), coarse).courses["central"].fine_clear_after == 0.0
+
+
+def test_the_shares_are_those_of_inhalable_dust() -> None:
+    """Log-normal 15 um, 2.5, weighted by the inhalable convention and put to 1: by numerical integration."""
+    diameters = np.exp(np.linspace(log(0.01), log(300.0), 200_001))
+    density = np.exp(-(np.log(diameters / 15.0) ** 2) / (2 * log(2.5) ** 2))
+    weight = density * np.array([dust.inhalable(d) for d in diameters])
+    for size, low, high in zip(SIZES, (0.0, 1.0, 2.5, 10.0), (1.0, 2.5, 10.0, 1e9)):
+        within = weight[(diameters >= low) & (diameters < high)].sum() / weight.sum()
+        assert size.share == pytest.approx(within, abs=0.002)
+
+
+def test_cleaners_are_quoted_for_fine_dust() -> None:
+    cleaner = Cleaner(flow=0.25, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
+    assert simulate(60.0, AIR, (cleaner,), SIZES).clean_delivery == pytest.approx(0.25 * 0.85 * 0.8)

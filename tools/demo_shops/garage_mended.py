@@ -96,8 +96,8 @@ DUCTS = Ducts(
 WORK = (
     interval(1, "jointer", 10, 15, "jointer"),
     interval(2, "planer", 30, 20, "planer"),
-    interval(3, "table-saw", 60, 25, "table-saw", "saw-both"),
-    interval(4, "random-orbit-sander", 110, 60, None, "sander-vac"),
+    interval(3, "table-saw", 60, 25, "table-saw"),
+    interval(4, "random-orbit-sander", 110, 60, None, "bag"),
 )
 AIR = Air(session=Session(minutes=180, work=WORK, cleaner_on=True, run_on=60))
 JOBS = (

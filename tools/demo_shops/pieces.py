@@ -17,10 +17,9 @@ def interval(
     start: float,
     minutes: float,
     thing: str | None = None,
-    capture: str | None = None,
+    hood: str = "as drawn",
 ) -> WorkInterval:
     one = operations()[operation]
-    share = captures()[capture or one.capture].share
     return WorkInterval(
         id=f"spell-{number}",
         name=one.name,
@@ -29,7 +28,9 @@ def interval(
         start=start,
         minutes=minutes,
         emission=one.band,
-        capture=share,
+        capture=captures()["none" if hood == "as drawn" else hood].share,
+        cutting=one.cutting,
+        hood=hood,
     )
 
 

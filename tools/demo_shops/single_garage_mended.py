@@ -77,9 +77,9 @@ MENDED_DUCTS = Ducts(
 
 
 MENDED_WORK = (
-    interval(1, "mitre-saw", 5, 10, "bench-mitre-saw", "mitre-port"),
+    interval(1, "mitre-saw", 5, 10, "bench-mitre-saw"),
     interval(2, "router-table", 30, 20, "router-table"),
-    interval(3, "random-orbit-sander", 75, 40, "workbench", "sander-vac"),
+    interval(3, "random-orbit-sander", 75, 40, "workbench", "bag"),
 )
 MENDED_POWER = Power(
     service="230",

@@ -223,7 +223,7 @@ def _spare_room_mended() -> Shop:
         target="chips",
     )
     work = (
-        interval(1, "mitre-saw", 5, 10, "bench-mitre-saw", "mitre-port"),
+        interval(1, "mitre-saw", 5, 10, "bench-mitre-saw"),
         interval(2, "router-table", 30, 20, "router-table"),
         interval(3, "hand-work", 70, 45, "workbench", "none"),
     )

@@ -23,13 +23,14 @@ class DustSize:
 
 @dataclass(frozen=True, slots=True)
 class Operation:
-    """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], and the usual
-    hood.
+    """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], the share of its
+    minutes in which it really cuts, and the hoods that its machine can have, the poorest first.
     """
 
     name: str
     emission: float
-    capture: str
+    cutting: float
+    hoods: tuple[str, ...]
 
     @property
     def band(self) -> tuple[float, float, float]:
@@ -39,10 +40,14 @@ class Operation:
 
 @dataclass(frozen=True, slots=True)
 class Capture:
-    """What a hood catches of the inhalable dust: low, central, high [-]."""
+    """What a hood catches of the inhalable dust: low, central, high [-]; how many ports of its machine have
+    to be on a duct for it, and whether that has to lead to a vac.
+    """
 
     name: str
     share: tuple[float, float, float]
+    ports: int = 0
+    vac: bool = False
     source: str = "trade practice, low confidence"
 
 

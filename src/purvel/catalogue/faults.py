@@ -3,7 +3,7 @@
 from collections.abc import Iterator
 
 from purvel.catalogue.ducts import elbows, materials
-from purvel.catalogue.dust import operations
+from purvel.catalogue.dust import captures, operations
 from purvel.catalogue.trade import trade_operations
 from purvel.shop import Shop
 from purvel.shop.faults import Fault
@@ -32,6 +32,11 @@ def unknown_keys(shop: Shop) -> Iterator[Fault]:
             yield Fault(
                 interval.id,
                 f"The work “{interval.id}” is “{interval.operation}”, an operation that is not in the catalogue.",
+            )
+        if interval.hood not in ("", "as drawn") and interval.hood not in captures():
+            yield Fault(
+                interval.id,
+                f"The work “{interval.id}” has the hood “{interval.hood}”, which is not in the catalogue.",
             )
     for job in shop.jobs:
         for step in job.steps:

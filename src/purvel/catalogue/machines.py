@@ -81,6 +81,7 @@ class _SourceKind:
     points: tuple[tuple[float, float], ...]
     inlet: _Inlet
     outlet_diameter: float
+    efficiency: tuple[float, float, float, float]
     filter: Filter | None = None
     separator: Separator | None = None
 
@@ -98,6 +99,7 @@ class _SourceKind:
             outlet_diameter=self.outlet_diameter,
             filter=self.filter,
             separator=self.separator,
+            efficiency=self.efficiency,
         )
 
 

@@ -50,9 +50,10 @@ class Stage:
     """One stage: its key, its title on the rail, the question that its screen answers, and what it brings.
 
     `applies` says whether there is anything to check yet; `rules` yield its findings then. `searches` are
-    rules that wait for long searches; their findings follow behind. `remedies` propose changes for a rule's
-    finding, and `progress` tells for a rule whether one of the same grade is much better. `report` is its
-    share of the JSON report, merged at the top; `summary` and `tables` are printed.
+    rules that wait for long searches; their findings follow behind. `remedies` propose changes for a
+    rule's finding, and `progress` tells for a rule whether one of the same grade is much better;
+    `next_steps` are rules that say what a remedy leaves still to be done. `report` is its share of the
+    JSON report, merged at the top; `summary` and `tables` are printed.
     """
 
     key: str
@@ -63,6 +64,7 @@ class Stage:
     searches: tuple[Rule, ...] = ()
     remedies: Mapping[str, Proposer] = field(default_factory=dict)
     progress: Mapping[str, Progress] = field(default_factory=dict)
+    next_steps: frozenset[str] = frozenset()
     report: Callable[[Answers], dict[str, Any]] = no_report
     summary: Callable[[Answers, Figures], Iterable[str]] = no_lines
     tables: Callable[[Answers, Figures], Iterable[Table]] = no_tables

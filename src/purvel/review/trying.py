@@ -80,7 +80,12 @@ class _Trial:
         if self._worsens(shop, memory):
             return None
         outcome = "This finding is then gone." if now is None else f"{now.grade.word}: {now.sentence}"
-        return Remedy(label, outcome, edit)
+        known = _grades(before)
+        todo = (
+            one for one in after if one.rule in self.stage.next_steps and (one.rule, one.about) not in known
+        )
+        left = next(todo, None)
+        return Remedy(label, outcome if left is None else f"{outcome} Still to do: {left.sentence}", edit)
 
     def _worsens(self, shop: Shop, memory: Memory) -> bool:
         """Whether anything is worse in another stage, or in another scene that the change reaches."""
@@ -105,7 +110,8 @@ class _Trial:
         """
         brought = ids_of(shop) - ids_of(self.answers.base)
         for key, grade in after.items():
-            worst = Grade.STOP if brought & set(key[1]) else Grade.MEND
+            is_next = key[0] in self.stage.next_steps or bool(brought & set(key[1]))
+            worst = Grade.STOP if is_next else Grade.MEND
             if grade < before[key] if key in before else grade <= worst:
                 return True
         return False

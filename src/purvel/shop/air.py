@@ -21,11 +21,13 @@ class Cleaner:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WorkInterval:
-    """A stretch of the session with one operation: when it starts, how long it cuts, what it throws out and
-    what is caught.
+    """A stretch of the session with one operation: when it starts, how long it lasts and the share of that
+    in which it really cuts, what it throws out and what is caught.
 
-    Emission is inhalable dust thrown off with nothing collected [mg/min] and capture the share of it that the
-    hood takes; each low, central, high.
+    Emission is inhalable dust thrown off while it cuts with nothing collected [mg/min] and capture the share
+    of it that the hood takes; each low, central, high. `hood` says where the capture is from: “as drawn”
+    takes that of the hood that the ducts of the plan make of the machine, a key is that hood of the
+    catalogue, and empty leaves the figures of `capture` as they are.
     """
 
     id: Id
@@ -40,6 +42,8 @@ class WorkInterval:
         Annotated[float, Meta(ge=0, le=1e6)],
     ] = (34.0, 170.0, 850.0)
     capture: tuple[Share, Share, Share] = (0.0, 0.0, 0.0)
+    cutting: Share = 1.0
+    hood: Annotated[str, Meta(max_length=64)] = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -81,7 +85,8 @@ class Air:
     `ach_closed` and `ach_open` are outdoor air changes per hour, guesses but for those that were
     `ach_measured`; `channel` is the column of the logs that is looked at, where they have it; `outdoors` is
     the background [mg/m3] that comes in with them, before `penetration`. `clean_level` is the concentration
-    at which the room is called clear again [mg/m3].
+    of inhalable dust at which the room is called clear again, `clean_fine` that of PM2.5 (15 ug/m3 is WHO's
+    24 h guideline, 2021).
     """
 
     session: Session = Session()
@@ -91,6 +96,7 @@ class Air:
     penetration: Share = 0.8
     limit: Literal["acgih-2024", "eu-2023", "uk-hardwood-2020", "uk-softwood-2020"] = "acgih-2024"
     clean_level: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.1
+    clean_fine: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.015
     ach_measured: Literal["none", "closed", "open", "both"] = "none"
     channel: Name = ""
     stretches: Annotated[tuple[LogStretch, ...], Meta(max_length=200)] = ()

@@ -34,7 +34,8 @@ class Opening:
 
     `is_open` lets long stock run out through it, `outside` metres beyond the wall's inner face. `hinge` is
     the jamb (near the wall's start or its end) that a swing door hangs on and `swing` the side it opens to.
-    `headroom` is the height that a roll-up or tilting door sweeps above its head.
+    `leads` says whether outdoor air comes in through it. `headroom` is the height that a roll-up or tilting
+    door sweeps above its head.
     """
 
     id: Id
@@ -49,6 +50,7 @@ class Opening:
     is_open: bool = False
     outside: Length = 3.048
     entry: bool = False
+    leads: Literal["outdoors", "house"] = "outdoors"
     headroom: Length = 0.3556
     provenance: Provenance = "measured"
 

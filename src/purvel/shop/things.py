@@ -25,6 +25,7 @@ from purvel.shop.fields import (
     Need,
     Pressure,
     Provenance,
+    Share,
     Size,
 )
 from purvel.shop.power import Plate
@@ -125,7 +126,8 @@ class Source:
 
     `pressure_is` says what the curve's pressure means: total pressure of the blower; static pressure at its
     outlet (its discharge is then already counted); or static suction measured in the inlet duct. `density` is
-    the air density that the curve was taken at.
+    the air density that the curve was taken at. `efficiency` is what its filter holds back of each of the
+    four size classes; `outdoors` says that it blows out of the room.
     """
 
     kind: Literal["vac", "collector", "cyclone"]
@@ -142,6 +144,8 @@ class Source:
     filter: Filter | None = None
     separator: Separator | None = None
     curve_from: Literal["representative", "maker", "measured"] = "representative"
+    efficiency: tuple[Share, Share, Share, Share] = (0.5, 0.9, 0.98, 0.999)
+    outdoors: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

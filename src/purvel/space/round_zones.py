@@ -16,7 +16,7 @@ from purvel.space.lanes import TOUCH, feed_of
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
-_DIRECTIONS = np.arange(360.0)  # deg
+_DIRECTIONS = 360  # whole degrees that are tried
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +84,7 @@ def _boards(mark: Point, length: float, width: float, *, at_end: bool) -> Array:
     """The corners of the stock in each direction (360, 4, 2)."""
     begins, ends = (0.0, length) if at_end else (-length / 2, length / 2)
     along, across = np.array([begins, ends, ends, begins]), width / 2 * np.array([-1.0, -1.0, 1.0, 1.0])
-    turn = np.radians(_DIRECTIONS)[:, None]
+    turn = np.radians(np.arange(_DIRECTIONS))[:, None]
     x = mark[0] + along * np.cos(turn) - across * np.sin(turn)
     y = mark[1] + along * np.sin(turn) + across * np.cos(turn)
     return np.stack([x, y], axis=-1)

@@ -46,6 +46,7 @@ STAGE = Stage(
     searches=(log_rules.doubtful, log_rules.puffs, log_rules.decays, log_rules.comparisons),
     remedies=REMEDIES | {"log-decay": log_rules.take_over},
     progress=PROGRESS,
+    next_steps=frozenset({"capture-assumed"}),
     report=_report,
     summary=summary,
     tables=log_tables,

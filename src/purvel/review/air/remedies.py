@@ -5,31 +5,21 @@ from dataclasses import replace
 
 from purvel.catalogue import captures, make_thing, operations
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.hoods import AS_DRAWN, hood_of
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
-from purvel.roomair.day import Course
-from purvel.shop import Shop, WorkInterval
+from purvel.roomair.course import Course
+from purvel.shop import Shop
 from purvel.shop.edits import Edit, change_session, fresh_id, put
 from purvel.shop.parts import name_of
 
-_BETTER_HOOD = {
-    "none": "bag",
-    "saw-below": "saw-both",
-    "mitre-port": "mitre-shroud",
-    "bandsaw-one": "bandsaw-two",
-    "sander-poor": "sander-vac",
-    "hand-tool": "sander-vac",
-    "bag": "sander-vac",
-    "lathe": "lathe-sanding",
-}
-
 
 def _exposure(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
-    yield from _ranked(answers, lambda course: course.average_8h)
+    yield from _ranked(answers, lambda course: course.personal_8h)
 
 
 def _clearing(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
@@ -37,7 +27,7 @@ def _clearing(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
 
 
 def _minutes_to_clear(course: Course) -> float:
-    return float("inf") if course.clear_after is None else course.clear_after
+    return max(float("inf") if one is None else one for one in (course.clear_after, course.fine_clear_after))
 
 
 def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candidate]:
@@ -52,30 +42,32 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
 
 
 def _better_hoods(answers: Answers) -> Iterator[Candidate]:
-    shop = answers.base
+    """For each machine the next better hood that it can have; its port and its duct are then still to do."""
+    shop, pulled = answers.base, answers.of(AirAnswers).pulls
     improved: dict[tuple[str, str], list[str]] = {}
     for interval in shop.air.session.work:
-        better = _better_hood(interval)
-        if better and captures()[better].share[1] > interval.capture[1]:
+        now, has = hood_of(interval, pulled), interval.capture[1]
+        has = captures()[now].share[1] if now else has
+        hoods = operations()[interval.operation].hoods
+        better = next((key for key in hoods if captures()[key].share[1] > has), None)
+        if better is not None:
             improved.setdefault((interval.thing or interval.id, better), []).append(interval.id)
     for (thing, better), intervals in improved.items():
         work = next(interval.name for interval in shop.air.session.work if interval.id in intervals)
         what = f"at {name_of(shop, thing)}" if shop.thing(thing) else f"for “{work}”"
-        yield f"{captures()[better].name} {what}", _capturer(tuple(intervals), captures()[better].share)
+        yield f"{captures()[better].name} {what}", _hooded(tuple(intervals), better)
 
 
-def _better_hood(interval: WorkInterval) -> str:
-    """The hood that catches more than the one this work has; empty where none is known."""
-    usual = operations()[interval.operation].capture if interval.operation in operations() else "none"
-    by_share = {capture.share: key for key, capture in captures().items()}
-    now = by_share.get(interval.capture, "")
-    return _BETTER_HOOD.get(now, usual if interval.capture[1] < captures()[usual].share[1] else "")
-
-
-def _capturer(intervals: tuple[str, ...], share: tuple[float, float, float]) -> Edit:
+def _hooded(intervals: tuple[str, ...], hood: str) -> Edit:
     def edit(shop: Shop) -> Shop:
         work = (
-            replace(interval, capture=share) if interval.id in intervals else interval
+            replace(
+                interval,
+                hood=hood,
+                capture=captures()[hood].share if hood in captures() else interval.capture,
+            )
+            if interval.id in intervals
+            else interval
             for interval in shop.air.session.work
         )
         return change_session(shop, work=tuple(work))
@@ -110,25 +102,36 @@ def _hang_a_cleaner(answers: Answers) -> Iterator[Candidate]:
     hung = replace(cleaner, z=max(0.0, min(2.05, shop.room.ceiling.height - cleaner.height)))
 
     def edit(shop: Shop) -> Shop:
-        return change_session(put(shop, hung), cleaner_on=True)
+        return change_session(put(shop, hung), cleaner_on=True, run_on=max(shop.air.session.run_on, 120.0))
 
-    yield "Hang an air cleaner", edit
+    yield "Hang an air cleaner and let it run two hours after work", edit
 
 
 def _cleaner(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
     yield from _hang_a_cleaner(answers)
+    if any(thing.cleaner for thing in answers.base.things) and not answers.base.air.session.cleaner_on:
+        yield "Switch the cleaner on for the session", _session(cleaner_on=True)
 
 
 def _open_doors(answers: Answers) -> Iterator[Candidate]:
-    if not answers.base.air.session.doors_open and answers.base.room.openings:
+    if not answers.base.air.session.doors_open and answers.of(AirAnswers).leads_out:
         yield "Work with the doors open", _session(doors_open=True)
 
 
-def _lower_capture(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
+def _as_drawn(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
     intervals = tuple(
-        interval.id for interval in answers.base.air.session.work if (interval.thing,) == finding.about
+        interval.id
+        for interval in answers.base.air.session.work
+        if (interval.thing or interval.id,) == finding.about
     )
-    yield "Count on nothing being caught there until it is", _capturer(intervals, captures()["none"].share)
+    yield "Reckon with the hood that is drawn", _hooded(intervals, AS_DRAWN)
+
+
+def _longer_session(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    interval = next(one for one in answers.base.air.session.work if one.id == finding.about[0])
+    end = interval.start + interval.minutes
+    if end <= 1440:
+        yield f"Let the session last {say.minutes(end)}", _session(minutes=end)
 
 
 def _a_fifth_less(figure: str) -> Progress:
@@ -138,13 +141,19 @@ def _a_fifth_less(figure: str) -> Progress:
     return better
 
 
+def _more_running(before: Finding, after: Finding) -> bool:
+    return after.figures["running"] > before.figures["running"]
+
+
 REMEDIES: dict[str, Proposer] = {
     "exposure": _exposure,
     "clearing": _clearing,
     "cleaner": _cleaner,
-    "capture-assumed": _lower_capture,
+    "capture-assumed": _as_drawn,
+    "work-late": _longer_session,
 }
 PROGRESS: dict[str, Progress] = {
-    "exposure": _a_fifth_less("average_8h"),
+    "exposure": _a_fifth_less("personal_8h"),
+    "cleaner": _more_running,
     "clearing": _a_fifth_less("clear_after"),
 }

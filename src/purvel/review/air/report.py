@@ -5,9 +5,11 @@ from typing import Any
 
 from purvel.catalogue import limits
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.hoods import hood_of
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
-from purvel.roomair.day import BANDS, Course, Day, Stretch
+from purvel.roomair.course import Course
+from purvel.roomair.day import BANDS, Day, Stretch, worked
 from purvel.shop import Air, WorkInterval
 
 
@@ -25,6 +27,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         "session_minutes": day.session_minutes,
         "last_cut": day.last_cut,
         "clean_level": air.clean_level,
+        "clean_fine": air.clean_fine,
         "limit": {
             "name": air.limit,
             "value": limits()[air.limit].value,
@@ -38,7 +41,7 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         ],
         "outdoors": air.outdoors,
         "penetration": air.penetration,
-        "work": [_work(one) for one in air.session.work],
+        "work": [_work(answers, one) for one in worked(answers.of(AirAnswers).air)],
         "sizes": [
             {
                 "name": s.name,
@@ -55,13 +58,24 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
     }
 
 
-def _work(one: WorkInterval) -> dict[str, Any]:
+def _work(answers: Answers, one: WorkInterval) -> dict[str, Any]:
+    blown = answers.of(AirAnswers).extractions.get(one.id)
     return {
         "id": one.id,
         "start": one.start,
         "minutes": one.minutes,
+        "cutting": one.cutting,
         "emission": list(one.emission),
         "capture": list(one.capture),
+        "hood": hood_of(one, answers.of(AirAnswers).pulls) or None,
+        "blows_into": None
+        if blown is None
+        else {
+            "source": blown.source,
+            "flow": blown.flow,
+            "efficiency": list(blown.efficiency),
+            "outdoors": blown.outdoors,
+        },
     }
 
 
@@ -74,6 +88,8 @@ def _stretch(one: Stretch) -> dict[str, Any]:
         "spells": list(one.intervals),
         "removal": list(one.removal),
         "released": {band: list(one.released[band]) for band in BANDS},
+        "entering": list(one.entering),
+        "near": {band: one.near[band] for band in BANDS},
     }
 
 
@@ -83,9 +99,12 @@ def _course(course: Course, air: Air) -> dict[str, Any]:
         "peak_at": course.peak_at,
         "mean": course.mean,
         "average_8h": course.average_8h,
-        "respirable_average_8h": course.respirable_average_8h,
+        "personal_8h": course.personal_8h,
+        "personal_peak": course.personal_peak,
+        "respirable_8h": course.respirable_8h,
         "clear_after": course.clear_after,
-        "share_of_limit": course.average_8h / limits()[air.limit].value,
+        "fine_clear_after": course.fine_clear_after,
+        "share_of_limit": course.personal_8h / limits()[air.limit].value,
     }
 
 
@@ -96,6 +115,6 @@ def summary(answers: Answers, say: Figures) -> Iterator[str]:
         course = day.courses["central"]
         where = "" if answers.scene is None else ", in the shop as drawn"
         yield (
-            f"Air{where}: peak {say.dust(course.peak)}, 8 h average {say.dust(course.average_8h)} inhalable, clear"
-            f" {say.minutes(course.clear_after)} after the last cut. Emissions are known to a factor of five."
+            f"Air{where}: peak {say.dust(course.peak)}, breathed over 8 h {say.dust(course.personal_8h)} inhalable,"
+            f" clear {say.minutes(course.clear_after)} after the last cut. Emissions are known to a factor of five."
         )

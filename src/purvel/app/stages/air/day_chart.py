@@ -126,11 +126,15 @@ class DayInstrument(QWidget):
         if self.day is None:
             self.verdict.setText("The course of the dust appears here once there is work in the session.")
             return
-        low, central, high = (self.day.courses[band].average_8h for band in BANDS)
+        low, central, high = (self.day.courses[band].personal_8h for band in BANDS)
         share = central / limits()[self.air.limit].value
         figures = [format_number(value) for value in (low, central, high)]
         what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.theme.pixels else ""
-        said = f"<b>8 h average {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}): {share:.0%} of the limit"
+        room = format_number(self.day.courses["central"].average_8h)
+        said = (
+            f"<b>Breathed over 8 h: {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}), {share:.0%} of the"
+            f" limit; the room {room}"
+        )
         drawn = ", as drawn" if self.in_scene else ""
         self.verdict.setText(unbroken(said) + drawn)
 

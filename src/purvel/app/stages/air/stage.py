@@ -19,8 +19,9 @@ from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.app.widgets.flow import clear
 from purvel.app.workspace import Workspace
-from purvel.catalogue import captures, kinds, limits, operations
+from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.hoods import AS_DRAWN
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import past_hoods
 from purvel.shop import WorkInterval
@@ -107,7 +108,8 @@ class AirStage(Stage):
             start=min(start, 1430.0),
             minutes=15.0,
             emission=one.band,
-            capture=captures()["none"].share,
+            cutting=one.cutting,
+            hood=AS_DRAWN,
         )
         minutes = max(session.minutes, interval.start + interval.minutes + 10.0)
         self.workspace.apply(
@@ -155,7 +157,7 @@ class AirStage(Stage):
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""
         shop = self.workspace.shown
-        lost = past_hoods(shop.air)
+        lost = past_hoods(self.answers().of(AirAnswers).air)
         most = max(lost.values(), default=0.0)
         for item, amount in lost.items():
             thing = shop.thing(item)

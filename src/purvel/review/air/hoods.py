@@ -1,0 +1,84 @@
+"""Which hood a piece of work has: as it was chosen, or as the ducts that are drawn make of its machine; and
+the collector that it blows into.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from purvel.airflow.flows import NetworkResult
+from purvel.catalogue import captures, operations
+from purvel.roomair.day import Extraction
+from purvel.shop import Air, Shop, WorkInterval
+
+AS_DRAWN = "as drawn"
+ENOUGH = 0.9  # share of the flow that clears its chips from which a hood is reckoned to work
+
+
+@dataclass(frozen=True, slots=True)
+class Pull:
+    """What the drawn ducts do at one machine: how many of its ports get their flow with that choice of gates
+    which serves it best, the most that its best port gets and needs [m3/s], and the collector or vac.
+    """
+
+    fed: int
+    flow: float
+    need: float
+    extraction: Extraction
+    is_vac: bool
+
+
+def pulls(networks: Sequence[NetworkResult], shop: Shop) -> dict[str, Pull]:
+    """By machine, what the ducts pull there; none for what no duct leads to."""
+    found: dict[str, Pull] = {}
+    for network in networks:
+        thing = shop.thing(network.layout.source_thing)
+        if thing is None or thing.source is None:
+            continue
+        for one in network.sets:
+            ends = [(hood, network.layout.segments[hood.segment].hood) for hood in one.hoods if hood.is_open]
+            for machine in {hood.thing for hood, _ in ends} if one.converged else ():
+                own = [(hood.flow, end.chips_flow) for hood, end in ends if end and hood.thing == machine]
+                best = max(own, key=lambda pair: pair[0] / pair[1])
+                fed = sum(flow >= ENOUGH * need for flow, need in own)
+                blown = Extraction(thing.id, one.flow, thing.source.efficiency, thing.source.outdoors)
+                pull = Pull(fed, *best, blown, thing.source.kind == "vac")
+                if machine not in found or (fed, best[0]) > (found[machine].fed, found[machine].flow):
+                    found[machine] = pull
+    return found
+
+
+def drawn_hood(interval: WorkInterval, pulled: Mapping[str, Pull]) -> str:
+    """The best hood that a piece of work's machine can have on the ducts that are drawn; a key."""
+    pull = pulled.get(interval.thing or "")
+    operation = operations().get(interval.operation)
+    best = "none"
+    for key in operation.hoods if operation is not None else ():
+        one = captures()[key]
+        if pull is not None and 0 < one.ports <= pull.fed and (pull.is_vac or not one.vac):
+            best = key
+    return best
+
+
+def hood_of(interval: WorkInterval, pulled: Mapping[str, Pull]) -> str:
+    """The key of the hood that a piece of work is reckoned with; empty for figures of its own."""
+    return drawn_hood(interval, pulled) if interval.hood == AS_DRAWN else interval.hood
+
+
+def reckoned(air: Air, pulled: Mapping[str, Pull]) -> Air:
+    """The air with every piece of work's capture as its hood has it."""
+    work = []
+    for interval in air.session.work:
+        key = hood_of(interval, pulled)
+        work.append(replace(interval, capture=captures()[key].share) if key else interval)
+    return replace(air, session=replace(air.session, work=tuple(work)))
+
+
+def extractions(air: Air, pulled: Mapping[str, Pull]) -> dict[str, Extraction]:
+    """By piece of work of which something is caught, what it blows into, where ducts are drawn."""
+    return {
+        interval.id: pulled[interval.thing].extraction
+        for interval in air.session.work
+        if interval.thing in pulled and interval.thing is not None and interval.capture[1] > 0
+    }
