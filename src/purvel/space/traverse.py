@@ -1,11 +1,10 @@
-"""The tape walk: corners from walls as they were read, the gap at the end, how it is shared out and which
-wall is suspect.
-"""
+"""The tape walk: corners from walls as they were read, the gap at the end and how it is shared out."""
 
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin
 
 from purvel.shop import Room, Wall
+from purvel.space.slips import Slip, closing
 
 Point = tuple[float, float]
 
@@ -26,14 +25,21 @@ class Traverse:
 
     `raw` are the corners as read (one more than there are walls: the last is where the tape ended); `corners`
     the corners after the gap was shared out by the compass rule, empty while the loop is open; `gap` the
-    vector from the tape's end back to the start [m].
+    vector from the tape's end back to the start [m]. `fair` is the gap that such readings may leave, and
+    `slips` the single readings that would explain a wider one.
     """
 
     raw: tuple[Point, ...]
     corners: tuple[Point, ...]
     gap: Point
     perimeter: float
-    suspects: tuple[str, ...]
+    fair: float
+    slips: tuple[Slip, ...]
+
+    @property
+    def suspects(self) -> tuple[str, ...]:
+        """The walls that a slip may be at, in the order of the walk."""
+        return tuple(dict.fromkeys(slip.wall for slip in self.slips))
 
     @property
     def gap_length(self) -> float:
@@ -65,8 +71,11 @@ def walk(room: Room) -> Traverse:
     corners = _share_out(room.walls, raw, gap, perimeter) if closed else ()
     if _is_flat(corners):
         corners = ()
-    suspects = _suspects(room, gap) if corners and hypot(*gap) > fair_gap(perimeter) else ()
-    return Traverse(tuple(raw), corners, gap, perimeter, suspects)
+    usual = fair_gap(perimeter)
+    if not corners or hypot(*gap) <= usual:
+        return Traverse(tuple(raw), corners, gap, perimeter, usual, ())
+    told = closing(room, raw, gap)
+    return Traverse(tuple(raw), corners, gap, perimeter, max(usual, told.fair), told.slips)
 
 
 def _share_out(walls: tuple[Wall, ...], raw: list[Point], gap: Point, perimeter: float) -> tuple[Point, ...]:
@@ -76,21 +85,6 @@ def _share_out(walls: tuple[Wall, ...], raw: list[Point], gap: Point, perimeter:
         corners.append((x + gap[0] * walked / perimeter, y + gap[1] * walked / perimeter))
         walked += wall.length
     return tuple(corners)
-
-
-def _suspects(room: Room, gap: Point) -> tuple[str, ...]:
-    """The walls whose length alone, read wrong, would explain the gap; guessed ones before measured ones."""
-    size = hypot(*gap)
-    heading = room.heading
-    found: list[tuple[bool, str]] = []
-    for wall in room.walls:
-        along = gap[0] * cos(radians(heading)) + gap[1] * sin(radians(heading))
-        across = abs(-gap[0] * sin(radians(heading)) + gap[1] * cos(radians(heading)))
-        if across < 0.25 * size and wall.length + along > 0:
-            found.append((wall.provenance != "paced", wall.id))
-        heading += wall.turn
-    paced = [name for measured, name in found if not measured]
-    return tuple(paced or [name for _, name in found])
 
 
 def _is_flat(corners: tuple[Point, ...]) -> bool:

@@ -19,6 +19,8 @@ def report(answers: Answers) -> dict[str, Any]:
             "perimeter": traverse.perimeter,
             "closing_gap": traverse.gap_length,
             "suspect_walls": list(traverse.suspects),
+            "fair_gap": traverse.fair,
+            "slips": [{"wall": one.wall, "what": one.what, "value": one.value} for one in traverse.slips],
             "floor_area": room.floor_area,
             "volume": room.volume,
         },

@@ -8,9 +8,10 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.room.fixture_rules import doors_meet, fixtures, low_ceiling
 from purvel.review.stage import Rule
-from purvel.shop import Opening
+from purvel.shop import Opening, Room
 from purvel.shop.parts import name_of
-from purvel.space.traverse import Traverse, closing_wall, fair_gap
+from purvel.space.slips import Slip
+from purvel.space.traverse import Traverse, closing_wall
 
 # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
 # private person]
@@ -22,11 +23,12 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
     figures = {
         "gap": traverse.gap_length,
         "perimeter": traverse.perimeter,
-        "fair_gap": fair_gap(traverse.perimeter),
+        "fair_gap": traverse.fair,
     }
     basis = Basis(
         "trade practice",
-        "A careful tape walk closes within 10 mm and 1 mm for each metre walked (low confidence).",
+        "A careful tape walk closes within 10 mm and 1 mm for each metre walked; turns read to a degree leave more (low"
+        " confidence). Slips by least squares.",
     )
     if not traverse.is_closed:
         yield _gap(answers, traverse, figures, say)
@@ -44,10 +46,10 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
         return
     why = (
         f"Walked {say.length(traverse.perimeter)} round; the tape ended {say.length(traverse.gap_length)} from where"
-        f" it began, against a fair {say.length(fair_gap(traverse.perimeter))}. The gap is shared out over the"
+        f" it began, against a fair {say.length(traverse.fair)}. The gap is shared out over the"
         " walls by their length (compass rule)."
     )
-    if traverse.gap_length <= fair_gap(traverse.perimeter):
+    if traverse.gap_length <= traverse.fair:
         yield Finding(
             "closing-gap",
             Grade.GOOD,
@@ -59,12 +61,25 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
             figures,
         )
         return
-    names = " or ".join(traverse.suspects)
-    suspect = f"; wall {names} read wrong would explain it" if names else "; no single wall explains it"
+    lengths = " or ".join(slip.wall for slip in traverse.slips if slip.what == "length")
+    turns = " or ".join(slip.wall for slip in traverse.slips if slip.what == "turn")
+    names = [f"wall {lengths}" if lengths else "", f"the turn at the end of {turns}" if turns else ""]
+    words = " or ".join(name for name in names if name)
+    suspect = f"; {words} read wrong would explain it" if words else "; no single reading explains it"
+    would = [slip_words(slip, answers.shop.room, say) for slip in traverse.slips]
+    why += f" It would close with {' or '.join(would)}." if would else ""
     sentence = f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}."
     yield Finding(
         "closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(traverse.suspects), figures
     )
+
+
+def slip_words(slip: Slip, room: Room, say: Figures) -> str:
+    """What a reading would be, and what was read."""
+    wall = next(one for one in room.walls if one.id == slip.wall)
+    if slip.what == "length":
+        return f"wall {wall.id} {say.length(slip.value)} instead of {say.length(wall.length)}"
+    return f"the turn at the end of {wall.id} {slip.value:.1f}° instead of {wall.turn:g}°"
 
 
 def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: Figures) -> Finding:

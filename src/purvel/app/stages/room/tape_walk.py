@@ -23,7 +23,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop, Wall
 from purvel.shop.edits import change, remove
 from purvel.shop.fields import Provenance
-from purvel.space.traverse import Traverse, fair_gap
+from purvel.space.traverse import Traverse
 
 PROVENANCES: tuple[tuple[Provenance, str], ...] = (
     ("measured", "taped"),
@@ -143,7 +143,7 @@ class _Bar(Picture):
             sheet.text(QPointF(12, self.height() / 2), words, sheet.palette.pencil, centre=False)
 
     def _verdict(self, sheet: Sheet, traverse: Traverse, say: Figures) -> None:
-        palette, gap, fair = sheet.palette, traverse.gap_length, fair_gap(traverse.perimeter)
+        palette, gap, fair = sheet.palette, traverse.gap_length, traverse.fair
         if not traverse.is_closed:
             verdict, more, colour = f"Still open: {say.length(gap)} to go", "", palette.mend
         elif gap <= fair:
