@@ -111,4 +111,4 @@ def test_the_finding_offers_the_reading_that_would_close_it() -> None:
     assert walk(fixed.room).gap_length < 1e-3
     turned = Shop(units="metric", room=Room(walls=(walls[0], replace(walls[1], turn=97.0), *walls[2:])))
     (gap,) = [one for one in first_review(turned, Memory()).findings if one.rule == "closing-gap"]
-    assert "the turn at the end of B read wrong" in gap.sentence and "90.0° instead of 97°" in gap.why
+    assert "the turn at the end of B read wrong" in gap.sentence and "90° instead of 97°" in gap.why

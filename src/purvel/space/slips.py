@@ -100,7 +100,7 @@ def _explaining(room: Room, effects: Array, spread: Array, missed: Array) -> tup
         rest = whole - off**2 * weight
         wall = room.walls[index % count]
         is_length = index < count
-        value = wall.length - off if is_length else wall.turn - degrees(off)
+        value = wall.length - off if is_length else round(wall.turn - degrees(off))
         if rest <= _WITHIN[conditions - 1] and (value > 0 if is_length else abs(value) < 180):
             what: Literal["length", "turn"] = "length" if is_length else "turn"
             found.append((not (is_length and wall.provenance == "paced"), rest, Slip(wall.id, what, value)))

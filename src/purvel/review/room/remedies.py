@@ -35,8 +35,8 @@ def _reread(_: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
             changed = replace(wall, length=round(slip.value, 4))
             yield f"If wall {wall.id} is {say.length(slip.value)}: measure it again", _put(changed)
         else:
-            turned = replace(wall, turn=round(slip.value, 1))
-            yield f"If the turn at the end of {wall.id} is {slip.value:.1f}°: measure it again", _put(turned)
+            turned = replace(wall, turn=slip.value)
+            yield f"If the turn at the end of {wall.id} is {slip.value:g}°: measure it again", _put(turned)
 
 
 def _put(wall: Wall) -> Edit:

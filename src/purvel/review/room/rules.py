@@ -61,6 +61,14 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
             figures,
         )
         return
+    yield _misses(answers, traverse, (why, basis, figures), say)
+
+
+def _misses(
+    answers: Answers, traverse: Traverse, told: tuple[str, Basis, dict[str, float]], say: Figures
+) -> Finding:
+    """A gap that the readings do not leave by themselves, and which of them would explain it."""
+    why, basis, figures = told
     lengths = " or ".join(slip.wall for slip in traverse.slips if slip.what == "length")
     turns = " or ".join(slip.wall for slip in traverse.slips if slip.what == "turn")
     names = [f"wall {lengths}" if lengths else "", f"the turn at the end of {turns}" if turns else ""]
@@ -69,7 +77,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
     would = [slip_words(slip, answers.shop.room, say) for slip in traverse.slips]
     why += f" It would close with {' or '.join(would)}." if would else ""
     sentence = f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}."
-    yield Finding(
+    return Finding(
         "closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(traverse.suspects), figures
     )
 
@@ -79,7 +87,7 @@ def slip_words(slip: Slip, room: Room, say: Figures) -> str:
     wall = next(one for one in room.walls if one.id == slip.wall)
     if slip.what == "length":
         return f"wall {wall.id} {say.length(slip.value)} instead of {say.length(wall.length)}"
-    return f"the turn at the end of {wall.id} {slip.value:.1f}° instead of {wall.turn:g}°"
+    return f"the turn at the end of {wall.id} {slip.value:g}° instead of {wall.turn:g}°"
 
 
 def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: Figures) -> Finding:
