@@ -13,7 +13,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, FileError, load, loads
 from purvel.shop import Shop
 
-COMMANDS = ("report", "export", "import", "schema", "log", "simulate")
+COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "install-desktop")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
 app = typer.Typer(
@@ -264,3 +264,26 @@ def simulate(
         _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
     print(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.", flush=True)
     server.run()
+
+
+@app.command("install-desktop")
+def install_desktop(
+    remove: Annotated[bool, typer.Option("--remove", help="Take them away again.")] = False,
+) -> None:
+    """Put the desktop's entry, icon and file type in place, for you alone: .purvel files then open here."""
+    import shutil
+
+    from platformdirs import user_data_path
+
+    from purvel import desktop
+
+    folder = user_data_path()
+    command = shutil.which(sys.argv[0]) or shutil.which("purvel") or sys.argv[0]
+    try:
+        paths = desktop.remove(folder) if remove else desktop.install(folder, str(Path(command).absolute()))
+    except OSError as exc:
+        _refuse(f"{exc.filename} cannot be changed: {(exc.strerror or str(exc)).lower()}.")
+    for path in paths:
+        print(f"{'Removed' if remove else 'Written'}: {path}")
+    if not paths:
+        print("Nothing was in place.")

@@ -1,8 +1,13 @@
 """The review's thread and the window's: who answers, and who clears up."""
 
 import gc
+import os
+import subprocess
+import sys
 import threading
 import weakref
+from dataclasses import replace
+from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -10,7 +15,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from purvel.app import reviews
+from purvel.review import Finding
 from purvel.shop.edits import move_thing
+from purvel.stopping import Stopped, go_on
 from tests.app.conftest import Bench
 from tests.test_speed import crowded, median, yardstick
 
@@ -126,3 +133,67 @@ def test_a_review_that_fails_says_so_and_the_next_one_is_made(
     bench.workspace.undo()
     bench.settle()
     assert bench.workspace.shop.name == name and "to mend" in bench.window.header.mend.text()
+
+
+def test_closing_while_cures_are_tried_says_nothing_on_the_terminal(tmp_path: Path) -> None:
+    """In a process of its own, that ends at once after the window."""
+    code = f"""
+import os, sys
+from pathlib import Path
+from PySide6.QtCore import QSettings, QTimer
+from purvel.app.application import make_application
+from purvel.app.window import Window
+from purvel.demo import demo_bytes
+from purvel.files import loads
+application = make_application(["purvel"])
+window = Window(Path({str(tmp_path)!r}), QSettings({str(tmp_path / "s.ini")!r}, QSettings.Format.IniFormat))
+window.show()
+window.keeper.open(loads(demo_bytes("garage")), None)
+while window.reviews.is_stale:
+    application.processEvents()
+window.show_stage("place")
+for finding in window.reviews.latest.of("place")[:3]:
+    window.reviews.ask_remedies(finding)
+QTimer.singleShot(50, window.close)
+application.exec()
+"""
+    done = subprocess.run(
+        [sys.executable, "-c", code],
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=False,
+    )
+    assert done.returncode == 0 and done.stderr == "", done.stderr
+
+
+def test_cures_are_tried_again_when_a_change_stopped_them(bench: Bench) -> None:
+    """A change that changes no finding stops the trying; the open card does not wait for ever."""
+    bench.demo("garage")
+    bench.stage("place")
+    bench.window.findings.cards[0].opened.emit(bench.window.findings.cards[0].finding)
+    bench.workspace.apply(lambda shop: replace(shop, notes="Oil the vice"), "Note")
+    bench.settle()
+    bench.bot.waitUntil(lambda: not bench.window.findings.is_waiting, timeout=20_000)
+
+
+def test_what_is_no_longer_asked_for_is_stopped(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    bench.demo("garage")
+    ended = []
+
+    def endless(finding: Finding, _: object) -> tuple[()]:
+        if finding.key == first.key:
+            try:
+                while True:
+                    go_on()
+            except Stopped:
+                ended.append(finding.key)
+                raise
+        return ()
+
+    first, second = bench.window.reviews.latest.of("place")[:2]
+    monkeypatch.setattr(reviews, "remedies_for", endless)
+    bench.window.reviews.ask_remedies(first)
+    bench.window.reviews.ask_remedies(second)
+    bench.bot.waitUntil(lambda: ended == [first.key] and not bench.window.reviews.is_trying, timeout=10_000)

@@ -68,6 +68,7 @@ class Reviews(QObject):
         self.serial = 0
         self.latest: Review = first_review(workspace.base, self.memory)
         self.is_stale = False
+        self._trying = self._tries_ended = 0  # the last that was asked for, and the last that ended
         self.is_broken = False  # the last review could not be finished
         self._pool = QThreadPool(self)
         self._pool.setMaxThreadCount(1)
@@ -173,11 +174,24 @@ class Reviews(QObject):
         return self._hand
 
     def ask_remedies(self, finding: Finding) -> None:
-        """Has remedies tried; `tried` brings them."""
-        answers = self.latest.answers
-        self._pool.start(
-            _Job(lambda: self.tried.emit((finding.key, remedies_for(finding, answers))), self._broken)
-        )
+        """Has remedies tried; `tried` brings them, unless something else is asked for meanwhile."""
+        answers, serial = self.latest.answers, self.serial
+        self._trying += 1
+        trying = self._trying
+
+        def work() -> None:
+            try:
+                with while_wanted(lambda: serial == self.serial and trying == self._trying):
+                    self.tried.emit((finding.key, remedies_for(finding, answers)))
+            finally:
+                self._tries_ended = max(self._tries_ended, trying)
+
+        self._pool.start(_Job(work, self._broken))
+
+    @property
+    def is_trying(self) -> bool:
+        """Whether remedies are being tried."""
+        return self._tries_ended < self._trying
 
     def give_up(self) -> None:
         """Lets what was asked for go and waits for what is under way, before closing."""
@@ -185,8 +199,8 @@ class Reviews(QObject):
         self._rest.stop()
         self._others.stop()
         self._search_rest.stop()
-        self._pool.waitForDone(10_000)
-        self._searches.waitForDone(10_000)
+        self._pool.waitForDone(-1)  # what is tried stops at its next step
+        self._searches.waitForDone(-1)
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered

@@ -13,6 +13,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Shop, Thing
 from purvel.shop.edits import Edit, move_thing
+from purvel.stopping import go_on
 
 _STEP = 0.05  # m, of the search for a nudge
 _RINGS = 24
@@ -78,6 +79,7 @@ def _shifts(
     for place in _places(thing):
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
+        go_on()
         trial = _placed(answers, mover(thing.id, place), memory)
         grades = [other.grade for other in rule(trial, say) if same(other, finding)]
         better = all(grade > finding.grade for grade in grades)

@@ -44,6 +44,8 @@ class FindingsPanel(QWidget):
         findings = review.of(view.stage)
         shown = (*findings, view.stage, view.open_finding, self.theme.palette, self.theme.pixels)
         if shown == self._shown:
+            if self.is_waiting and not self.reviews.is_trying:  # a change that changed no finding stopped it
+                self.reviews.ask_remedies(next(card.finding for card in self.cards if card.is_waiting))
             return
         self._shown = shown
         scrolled = self._scrolled() if view.stage == self._stage else 0

@@ -1,0 +1,89 @@
+"""Purvel as others install it: the wheel in an empty environment, and the desktop's entry and file type."""
+
+import configparser
+import os
+import subprocess
+import sys
+import xml.etree.ElementTree as ET
+from pathlib import Path
+
+import pytest
+
+from purvel import desktop
+
+ROOT = Path(__file__).parents[1]
+
+
+@pytest.mark.slow
+def test_the_wheel_runs_in_an_empty_environment(tmp_path: Path) -> None:
+    """Built, installed with what it names as its dependencies and nothing else, and asked for a report."""
+    pip = [sys.executable, "-m", "pip", "--disable-pip-version-check", "-q"]
+    subprocess.run(
+        [*pip, "wheel", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), str(ROOT)], check=True
+    )
+    (wheel,) = tmp_path.glob("purvel-*.whl")
+    subprocess.run([sys.executable, "-m", "venv", str(tmp_path / "venv")], check=True)
+    python = tmp_path / "venv" / "bin" / "python"
+    lock = ROOT / "requirements" / "lock.txt"
+    own = [str(python), *pip[1:], "install", str(wheel), "-c", str(lock)]
+    subprocess.run(own, check=True, env={**os.environ, "PYTHONPATH": ""})
+    bare = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
+    done = subprocess.run(
+        [tmp_path / "venv" / "bin" / "purvel", "report", "--demo", "spare-room-mended"],
+        cwd=tmp_path,
+        env=bare,
+        capture_output=True,
+        text=True,
+        check=False,
+    )
+    assert done.returncode == 0 and done.stderr == "", done.stderr
+    assert "Spare room" in done.stdout and "m³/h" in done.stdout
+    code = (
+        "from purvel.app.application import make_application; from purvel.app.window import Window;"
+        "a = make_application(['x']); w = Window(); w.show(); a.processEvents(); w.close()"
+    )
+    window = subprocess.run(
+        [python, "-c", code], cwd=tmp_path, env=bare, capture_output=True, text=True, check=False
+    )
+    assert window.returncode == 0, window.stderr
+
+
+def test_the_desktop_entry_is_put_in_place_and_taken_away(tmp_path: Path) -> None:
+    written = desktop.install(tmp_path, '/home/me/my tools/100% "wood"/purvel')
+    assert all(path.is_file() for path in written)
+    entry = configparser.RawConfigParser(delimiters=("=",))
+    entry.optionxform = str  # type: ignore[assignment,method-assign]
+    entry.read(tmp_path / desktop.ENTRY)
+    said = entry["Desktop Entry"]
+    assert said["Exec"] == '"/home/me/my tools/100%% \\\\"wood\\\\"/purvel" %f'
+    assert said["MimeType"] == "application/x-purvel;" and said["Icon"] == "purvel"
+    root = ET.parse(tmp_path / desktop.TYPE).getroot()
+    space = "{http://www.freedesktop.org/standards/shared-mime-info}"
+    (glob,) = root.iter(f"{space}glob")
+    assert glob.get("pattern") == "*.purvel"
+    assert ET.parse(tmp_path / desktop.ICON).getroot().tag.endswith("svg")
+    assert set(desktop.remove(tmp_path)) == set(written) and desktop.remove(tmp_path) == []
+    assert not any(path.is_file() for path in tmp_path.rglob("*.desktop"))
+
+
+def test_the_command_says_what_it_did(tmp_path: Path) -> None:
+    def run(*words: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run(
+            [sys.executable, "-m", "purvel", "install-desktop", *words],
+            env={**os.environ, "XDG_DATA_HOME": str(tmp_path)},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+
+    put = run()
+    assert put.returncode == 0 and put.stdout.count("Written:") == 4
+    assert (tmp_path / desktop.ENTRY).is_file()
+    assert run("--remove").stdout.count("Removed:") == 4
+    assert run("--remove").stdout == "Nothing was in place.\n"
+    (tmp_path / "applications").rmdir()
+    (tmp_path / "applications").write_text("a file where a folder should be")
+    refused = run()
+    assert (
+        refused.returncode == 2 and refused.stderr.count("\n") == 1 and "cannot be changed" in refused.stderr
+    )
