@@ -97,6 +97,18 @@ def size_at(shop: Shop, run: Run, sizes: Sequence[float]) -> float:
     return min(sizes, key=lambda size: abs(size - inlet))
 
 
+def is_on_vac(shop: Shop, run: Run) -> bool:
+    """Whether a run begins at a vac, or on a run that does."""
+    runs = {one.id: one for one in shop.ducts.runs}
+    at: Run | None = run
+    for _ in range(len(runs) + 1):
+        if at is None or at.joins is None:
+            break
+        at = runs.get(at.joins.run)
+    thing = shop.thing(at.source or "") if at is not None else None
+    return thing is not None and thing.source is not None and thing.source.kind == "vac"
+
+
 def stands(shop: Shop, run: Run) -> bool:
     """Whether what a half-drawn run began at is still in the shop."""
     if run.joins is not None:
@@ -180,6 +192,27 @@ def move_corner(run: Run, held: Vertex, x: float, y: float, grid: float) -> Run:
             replace(p, x=x, y=y) if hypot(p.x - held.x, p.y - held.y) <= 1e-3 else p for p in run.points
         ),
     )
+
+
+def with_corner_at(run: Run, path: Path, at: float) -> Run:
+    """The run with a corner more where its centre line passes `at` metres from the fan's end."""
+    x, y, z = point_along(path, at)
+    before = len(path) - len(run.points) - (1 if run.port is not None else 0)  # 1: the path begins elsewhere
+    walked, passed = 0.0, 0
+    for a, b in itertools.pairwise(path):
+        walked += dist(a, b)
+        if walked >= at:
+            break
+        passed += 1
+    index = min(max(0, passed + 1 - before), len(run.points))
+    corner = Vertex(x=round(x, 4), y=round(y, 4), z=round(max(0.0, z), 4))
+    return replace(run, points=(*run.points[:index], corner, *run.points[index:]))
+
+
+def without_corner(run: Run, held: Vertex) -> Run:
+    """The run without a corner; a rise or drop goes as a whole, with both its corners."""
+    kept = tuple(p for p in run.points if hypot(p.x - held.x, p.y - held.y) > SHORTEST)
+    return replace(run, points=kept)
 
 
 def places_to_begin(shop: Shop, paths: Mapping[str, Path]) -> list[Plan]:

@@ -10,12 +10,13 @@ from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
 from purvel.app.rail import key_of
-from purvel.app.stages import ENTRIES
+from purvel.app.stages import ENTRIES, entry_of
 from purvel.app.widgets.finder import Entry
 from purvel.app.widgets.words import set_tip
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Finding
+from purvel.review.finding import HURTS, Grade
 from purvel.shop.parts import name_of
 
 if TYPE_CHECKING:
@@ -125,6 +126,14 @@ def findable(window: Window) -> Iterator[Entry]:
     yield "Fit the room in the window", window.plan.fit
     for finding in window.reviews.latest.findings:
         yield f"{finding.grade.word}: {finding.sentence}", partial(_reveal, window, finding)
+
+
+def to_mend(window: Window) -> Iterator[Entry]:
+    """What is to mend in all stages: what can hurt first, then what cannot work, in the order of the work."""
+    found = [one for one in window.reviews.latest.findings if one.grade <= Grade.MEND]
+    for finding in sorted(found, key=lambda one: (one.grade, one.rule not in HURTS)):
+        title = entry_of(finding.stage).record.title
+        yield f"{finding.grade.word} · {title} · {finding.sentence}", partial(_reveal, window, finding)
 
 
 def _in_stage(window: Window, key: str, act: Callable[[], object]) -> None:

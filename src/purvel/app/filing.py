@@ -171,8 +171,33 @@ class Filing(QObject):
     # ---- sheets
 
     def print_binder(self) -> None:
-        """The printed binder as a PDF."""
-        self._write("binder.pdf")
+        """The binder, on a printer or as a file."""
+        choices: list[tuple[str, Callable[[], object]]] = [
+            ("On a printer", self._to_printer),
+            ("As a PDF file", partial(self._write, "binder.pdf")),
+        ]
+        self.ask("The binder: plans to scale, set-out, cards, lists and findings.", choices)
+
+    def _to_printer(self) -> None:
+        """Asks which printer, and draws the binder on it."""
+        try:
+            from PySide6.QtPrintSupport import QPrintDialog, QPrinter
+        except ImportError:
+            self.say("This computer has no printing. Write the binder as a PDF file instead.")
+            return
+        from purvel.app.sheets.binder import draw_binder
+        from purvel.review import Memory, review
+
+        printer = QPrinter(QPrinter.PrinterMode.HighResolution)
+        printer.setDocName(self.workspace.shop.name)
+        if QPrintDialog(printer, self.window).exec() != QPrintDialog.DialogCode.Accepted:
+            return
+        document = self.workspace.document
+        checked = review(
+            document.shop, Memory(attachments=document.blobs), scene=self.workspace.view.now.scene
+        )
+        draw_binder(printer, checked)
+        self.say(f"The binder went to {printer.printerName() or 'the printer'}.")
 
     def write_dialog(self) -> None:
         """Any of the things that can be written."""

@@ -56,7 +56,7 @@ class Header(FitRow):
         self.mend = self._button("", actions.show_worst, "Go to the worst finding")
         self.undo_button = self._button("Undo", workspace.undo, "Ctrl+Z")
         self.redo_button = self._button("Redo", workspace.redo, "Ctrl+Shift+Z")
-        other_units = "Switch between feet and inches and millimetres (U)"
+        other_units = "The units in use; press to switch (U)"
         self.units_button = self._button("", actions.switch_units, other_units)
         self._button("Find", actions.find, "Ctrl+K")
         self._button("Print", actions.print_binder, "Ctrl+P: a binder as PDF")
@@ -82,7 +82,7 @@ class Header(FitRow):
             self.name.line.setFixedWidth(pixels * 15 - max(0, pixels - 17) * 12)
         self.name.show_value(shop.name)
         self.scene.show_scene(shop, scene)
-        self.units_button.setText("ft-in → mm" if shop.units == "imperial" else "mm → ft-in")
+        self.units_button.setText("Feet-inches" if shop.units == "imperial" else "Millimetres")
         for button, verb, label, keys in (
             (self.undo_button, "undo", self.workspace.undo_label, "Ctrl+Z"),
             (self.redo_button, "redo", self.workspace.redo_label, "Ctrl+Shift+Z"),

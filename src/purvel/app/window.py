@@ -125,8 +125,8 @@ class Window(QMainWindow):
         self.found_caption = Words()
         self.findings.area = scrolled(self.findings)
         found = _panel(self.found_caption, self.findings.area)
-        picked = _panel(Words("Picked"), scrolled(self.inspector))
-        stack.addWidget(_splitter(Qt.Orientation.Vertical, (found, 3), (picked, 2)), 1)
+        self.picked_panel = _panel(Words("Picked"), scrolled(self.inspector))
+        stack.addWidget(_splitter(Qt.Orientation.Vertical, (found, 3), (self.picked_panel, 2)), 1)
         return self.right
 
     def _connect(self) -> None:
@@ -175,6 +175,7 @@ class Window(QMainWindow):
         self.plan.show_shop(shop, review, view, stage)
         self.findings.show_findings(review, view)
         self.inspector.show_picked(self.workspace.shop, view)
+        self.picked_panel.setVisible(self.inspector.has_form)  # nothing picked, nothing shown
         self._entitle()
         self._guide()
 
@@ -250,13 +251,8 @@ class Window(QMainWindow):
         self.workspace.apply(lambda shop: change_shop(shop, units=other), "Switch units")
 
     def show_worst(self) -> None:
-        """Opens the worst finding where it belongs."""
-        findings = self.reviews.latest.findings
-        if findings:
-            self.show_stage(findings[0].stage)
-            self.findings.reveal(findings[0])
-            if findings[0].where.items:
-                self.workspace.pick(findings[0].where.items[0])
+        """One list of all that is to mend, in the order to take it; what holds already where nothing is."""
+        self.finder.begin(list(commands.to_mend(self)))
 
     def find_anything(self) -> None:
         """Ctrl+K."""

@@ -15,7 +15,7 @@ from purvel.app.view import ViewState
 from purvel.files import Document
 from purvel.review.scenes import standing
 from purvel.shop import Fixture, Shop, Thing
-from purvel.shop.edits import Edit
+from purvel.shop.edits import Edit, gone_with, remove
 from purvel.shop.parts import item_of, name_of
 from purvel.shop.scenes import carried_back, moved_everywhere, scene_of
 
@@ -106,6 +106,21 @@ class Workspace(QObject):
         self._redo.clear()
         self._merge = merge
         self._set(base)
+
+    def take_away(self, item: str, label: str = "Take away") -> None:
+        """Takes an item away with all that hangs on it, and says what that was."""
+        before, name = self.shop, name_of(self.shop, item)
+        after = remove(before, item)
+        with_it = [
+            f"{count} {key}{'s' if count > 1 else ''}"
+            for key, count in gone_with(before, after, item).items()
+        ]
+        if self.view.now.picked == item:
+            self.pick(None)
+        self.apply(lambda shop: remove(shop, item), label)
+        if with_it:
+            start = name[:1].upper() + name[1:]
+            self.said.emit(f"{start} went, and with it {', '.join(with_it)}. Ctrl+Z brings all of it back.")
 
     def end_merge(self) -> None:
         """The next edit is a step of its own."""

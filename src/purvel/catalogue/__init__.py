@@ -26,7 +26,7 @@ from purvel.catalogue.dust import (
     limits,
     operations,
 )
-from purvel.catalogue.machines import Kind, kinds, make_thing
+from purvel.catalogue.machines import Kind, evenly, kinds, make_thing
 from purvel.catalogue.room import (
     FixtureSizes,
     OpeningSizes,
@@ -60,6 +60,7 @@ __all__ = [
     "duct_sizes",
     "dust_sizes",
     "elbows",
+    "evenly",
     "filter_grades",
     "filter_states",
     "fixture_kinds",

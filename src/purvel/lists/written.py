@@ -10,7 +10,7 @@ from purvel.review import Answers, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.spend.answers import SpendAnswers
-from purvel.shop import Shop
+from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.parts import name_of
 from purvel.space.setout import set_out
 from purvel.space.shell import shell
@@ -61,12 +61,13 @@ def parts_csv(shop: Shop) -> str:
 
 
 def setout_csv(shop: Shop) -> str:
-    """For each thing a corner, its distances from two walls and the thing's angle, so that it can be marked
-    on the floor [mm, deg].
+    """For each thing and fixture a corner, its distances from two walls and its angle, so that it can be
+    marked on the floor; for each opening its edges along the wall [mm, deg].
     """
     rows = []
     room = shell(shop.room)
-    for thing in shop.things:
+    items: list[Thing | Fixture] = [*shop.things, *shop.room.fixtures]
+    for thing in items:
         mark = set_out(thing, room)
         cells = (
             []
@@ -77,6 +78,9 @@ def setout_csv(shop: Shop) -> str:
             ]
         )
         rows.append((thing.name or thing.id, *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
+    for one in shop.room.openings:
+        edges = (one.wall, f"{one.offset * 1000:.0f}", "", f"{(one.offset + one.width) * 1000:.0f}")
+        rows.append((name_of(shop, one.id), "edges along the wall from its start", *edges, ""))
     return _csv(("thing", "corner", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
 
 

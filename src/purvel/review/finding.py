@@ -19,6 +19,21 @@ Key = tuple[str | None, str, tuple[str, ...]]
 """What tells a finding from others: scene, rule, ids of what it is about. Never a name."""
 
 
+HURTS = frozenset(
+    (
+        "panel-space",
+        "blown-out",
+        "duct-in-door",
+        "circuit",
+        "door-swing",
+        "cord-in-the-way",
+        "duct-collapse",
+        "overload",
+    )
+)
+"""Rules that tell of what can hurt, which are taken first."""
+
+
 class Grade(IntEnum):
     """Worst first: can hurt or cannot work; will work badly; worth knowing; checked and holds."""
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from math import cos, hypot, radians, sin, sqrt
 
 from purvel.libraries import Array, np, shapely
@@ -19,19 +20,22 @@ _STEP = 0.005  # m of radius from disc to disc
 _THINNEST = 0.05  # m of radius: thinner than this nobody is
 SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
 ONE_PERSON = 0.914  # m; 36 in: one person walks freely [trade practice]
+UNREACHED = 0.25  # m: through less than this nobody gets
 _WIDEST = 3.0  # m: nobody asks for more
 
 
 @dataclass(frozen=True, slots=True)
 class Aisle:
     """The way to one machine: the diameter [m] of the widest disc that gets there, 0 if nothing does, how far
-    it may be off, and where it is narrowest.
+    it may be off, and where it is narrowest; where nobody squeezes through, what alone cuts it off, if one
+    thing does.
     """
 
     thing: str
     width: float
     error: float
     narrowest: Point | None
+    cut_off_by: str | None = None
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -57,15 +61,52 @@ def aisles(things: tuple[Thing, ...], shell: Shell, grid: Grid | None) -> list[A
     """
     if grid is None:
         return []
-    clearance = grid.to_walls.copy()
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
-    for item in items:
-        if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02:
-            np.minimum(clearance, _distance_to(item, grid), out=clearance)
+    in_the_way = [item for item in items if span(item)[0] < HEAD_HEIGHT and span(item)[1] > 0.02]
+    away = [_distance_to(item, grid) for item in in_the_way]
+    clearance = grid.to_walls.copy()
+    for one in away:
+        np.minimum(clearance, one, out=clearance)
     goals = {
         thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand is not None
     }
-    return _widest(goals, clearance, grid)
+    found = _widest(goals, clearance, grid)
+    cut_off = {one.thing: goals[one.thing] for one in found if one.width < UNREACHED}
+    if len(cut_off) < 2:
+        return found
+    culprits = _culprits(in_the_way, away, cut_off, grid)
+    return [replace(one, cut_off_by=culprits.get(one.thing)) for one in found]
+
+
+def _culprits(
+    items: Sequence[Thing | Fixture], away: Sequence[Array], goals: dict[str, Point], grid: Grid
+) -> dict[str, str]:
+    """For each goal that is cut off the one thing without which a person would squeeze through to it; of
+    several the one that cuts off most.
+    """
+    from scipy import ndimage
+
+    ahead = [grid.to_walls]  # the clearance left by all items before each
+    for one in away:
+        ahead.append(np.minimum(ahead[-1], one))
+    behind, freed = np.full_like(grid.to_walls, np.inf), dict[str, set[str]]()
+    radius = SQUEEZE / 2
+    for item, before, own in reversed(list(zip(items, ahead, away))):
+        labels, count = ndimage.label(np.minimum(before, behind) >= radius, structure=np.ones((3, 3)))
+        begun = np.zeros(count + 1, dtype=bool)
+        begun[labels[grid.at_door]] = True
+        begun[0] = False
+        rolled = begun[labels]
+        freed[item.id] = {
+            name
+            for name, (x, y) in goals.items()
+            if name != item.id and (rolled & (np.hypot(grid.x - x, grid.y - y) <= radius)).any()
+        }
+        behind = np.minimum(behind, own)
+    worst_first = sorted(freed, key=lambda one: -len(freed[one]))
+    return {
+        name: next(one for one in worst_first if name in freed[one]) for name in set().union(*freed.values())
+    }
 
 
 def aisle_grid(shell: Shell) -> Grid | None:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from math import hypot
+from math import atan2, degrees, hypot
 
 from purvel.libraries import np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, footprints, standing_zone
-from purvel.space.shell import Shell
+from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
 _SPOT_STEP, _SPOT_REACH = 0.25, 24  # m, steps either way: how closely and how far a free spot is looked for
@@ -17,11 +17,10 @@ _WAY_ROUND = 0.9  # m that a new thing leaves to the others where there is room
 _JAMB = 0.1016  # m; 4 in between two openings
 
 
-def free_spot(thing: Thing, things: tuple[Thing, ...], shell: Shell) -> tuple[float, float]:
+def free_spot(thing: Thing | Fixture, things: tuple[Thing, ...], shell: Shell) -> tuple[float, float] | None:
     """Where the thing and its standing room touch nothing, with a way round it if there is one, as near the
-    middle of the floor as it goes [m].
-
-    The middle itself if there is no such place.
+    middle of the floor as it goes [m]; without its standing room where there is none for both, None if there
+    is no such place.
     """
     inside = shell.floor
     middle = (0.0, 0.0) if inside.is_empty else (float(inside.centroid.x), float(inside.centroid.y))
@@ -30,17 +29,56 @@ def free_spot(thing: Thing, things: tuple[Thing, ...], shell: Shell) -> tuple[fl
     taken = shapely.union_all([*(polygon(item) for item in items), *zones])
     offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
     nearest_first = sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair))
-    zone = standing_zone(thing)
-    wanted = polygon(thing) if zone is None else polygon(thing).union(shapely.Polygon(zone))
+    zone = standing_zone(thing) if isinstance(thing, Thing) else None
+    body = polygon(thing)
+    wanted = body if zone is None else body.union(shapely.Polygon(zone))
     x0, y0 = middle[0] - thing.x, middle[1] - thing.y
-    for gap in (_WAY_ROUND, _WAY_ROUND / 2, 0.0):
-        around = taken.buffer(gap)
+    bodies = shapely.union_all([polygon(item) for item in items])
+    tries = (
+        (_WAY_ROUND, wanted, taken),
+        (_WAY_ROUND / 2, wanted, taken),
+        (0.0, wanted, taken),
+        (0.0, body, bodies),
+    )
+    for gap, shape, others in tries:
+        around = others.buffer(gap)
         shapely.prepare(around)
         for dx, dy in nearest_first:
-            here = shapely.affinity.translate(wanted, x0 + dx, y0 + dy)
+            here = shapely.affinity.translate(shape, x0 + dx, y0 + dy)
             if (inside.is_empty or inside.contains(here)) and not around.intersects(here):
                 return round(middle[0] + dx, 3), round(middle[1] + dy, 3)
-    return middle
+    return None
+
+
+def beside(thing: Thing | Fixture, shell: Shell) -> tuple[float, float]:
+    """A place outside the walls, beside the room [m]."""
+    x0, y0, _, _ = shell.floor.bounds if not shell.floor.is_empty else (0.0, 0.0, 0.0, 0.0)
+    reach = max(thing.width, thing.depth)
+    return round(x0 - reach, 3), round(y0 + reach, 3)
+
+
+def against_wall(item: Fixture, shell: Shell, reach: float = 0.3) -> tuple[float, float, float]:
+    """Where a fixture goes that is dropped near a wall: its back flush with it, facing the room: x, y [m] and
+    angle [deg]. As it is where no wall is within `reach` of it.
+    """
+    best: tuple[float, Side] | None = None
+    for side in shell.sides.values():
+        out = np.array(side.out)
+        gap = float((np.array(side.start) - (item.x, item.y)) @ out) - item.depth / 2
+        along = float((np.array((item.x, item.y)) - side.start) @ side.along)
+        if (
+            abs(gap) < reach + item.width / 2
+            and 0 <= along <= side.length
+            and (best is None or abs(gap) < best[0])
+        ):
+            best = (abs(gap), side)
+    if best is None:
+        return item.x, item.y, item.angle
+    side = best[1]
+    along = float((np.array((item.x, item.y)) - side.start) @ side.along)
+    along = min(max(along, item.width / 2), max(side.length - item.width / 2, item.width / 2))
+    x, y = side.at(along, -item.depth / 2)
+    return round(x, 4), round(y, 4), round(degrees(atan2(side.out[1], side.out[0])) - 90.0, 3) % 360.0
 
 
 def free_offset(room: Room, wall: Wall, opening: Opening) -> float:

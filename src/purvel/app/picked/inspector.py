@@ -22,7 +22,6 @@ from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
 from purvel.shop.air import LogStretch
-from purvel.shop.edits import remove
 from purvel.shop.jobs import Job
 from purvel.shop.money import Item
 from purvel.shop.parts import item_of
@@ -80,6 +79,11 @@ class Inspector(QWidget):
         if self._form is not None:
             self._form.refresh()
 
+    @property
+    def has_form(self) -> bool:
+        """Whether what is picked has a form."""
+        return self._form is not None
+
     def _fill(self, item: str | None, kind: type) -> None:
         self._form = None
         if item is None or kind not in FORMS:
@@ -98,5 +102,4 @@ class Inspector(QWidget):
         self.box.addStretch(1)
 
     def _remove(self, item: str) -> None:
-        self.workspace.pick(None)
-        self.workspace.apply(lambda shop: remove(shop, item), "Take away")
+        self.workspace.take_away(item)

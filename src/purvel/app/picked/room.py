@@ -79,20 +79,28 @@ class OpeningForm(Form):
             ChoiceField("Wall", [(wall.id, f"wall {wall.id}") for wall in self.workspace.shop.room.walls]),
             "wall",
         )
-        fields = [("offset", "From its start", 0.0), ("width", "Width", 0.05), ("head", "Head", 0.05)]
+        fields = [
+            ("offset", "From its start", 0.0),
+            ("width", "Width", 0.05),
+            ("head", "Top above floor", 0.05),
+        ]
         if kind == "window":
             fields.append(("sill", "Sill", 0.0))
         if kind in ("roll-up", "tilting"):
-            fields.append(("headroom", "Headroom", 0.0))
+            fields.append(("headroom", "Takes above it", 0.0))
         for key, word, least in fields:
             self.field(word, self.length(word, least, 30.0), key)
         if kind == "swing":
             self.field(
-                "Hinge", ChoiceField("Hinge side", (("start", "near jamb"), ("end", "far jamb"))), "hinge"
+                "Hinge",
+                ChoiceField("Hinge side", (("start", "nearer the wall's start"), ("end", "nearer its end"))),
+                "hinge",
             )
             self.field("Opens", ChoiceField("Opens", (("in", "inwards"), ("out", "outwards"))), "swing")
         self.tick("Open: stock may run out", "is_open")
         self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
+        leads = ChoiceField("Where it leads", (("outdoors", "outdoors"), ("house", "into the house")))
+        self.field("Leads", leads, "leads")
         self.tick("The way in", "entry")
 
     def fault(self, changed: Any) -> str:

@@ -37,9 +37,9 @@ class RunForm(Form):
             "elbow",
         )
         if materials()[run.material].kind == "hose":
-            slack = number_field("Slack", "%", least=0, most=60)
+            slack = number_field("By how much it hangs shorter than stretched", "%", least=0, most=60)
             self.row(
-                "Slack",
+                "Bunched up by",
                 slack,
                 lambda one: one.slack * 100,
                 lambda value: self.put("Slack", slack=value / 100),
@@ -51,7 +51,7 @@ class RunForm(Form):
             angle = number_field("Branch fitting", "°", least=15, most=90)
             self.row("Branch at", angle, lambda one: one.joins.angle, lambda value: self._join(angle=value))
             at = self.length("Where it branches off, along the other run from its fan end", 0.0, 200.0)
-            self.row("Leaves at", at, lambda one: one.joins.at, lambda value: self._join(at=value))
+            self.row("Branches off at", at, lambda one: one.joins.at, lambda value: self._join(at=value))
         for number, gate in enumerate(run.gates):
             self._gate(number, gate)
 

@@ -4,32 +4,36 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
-from PySide6.QtWidgets import QPlainTextEdit
-
-from purvel.app.picked.form import PROVENANCES, Form
+from purvel.app.picked.form import PROVENANCES
 from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
+from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
-from purvel.app.widgets.words import Words
-from purvel.catalogue import duct_sizes, filter_grades, filter_states
-from purvel.quantities import UnitError, convert, parse_quantity, units_for
-from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter, Thing
+from purvel.catalogue import duct_sizes, filter_grades
+from purvel.shop import Thing
 from purvel.shop.edits import set_state
-from purvel.shop.faults import curve_faults
 from purvel.shop.parts import name_of
 from purvel.shop.scene import Pose, State
 from purvel.shop.scenes import scene_of
 
-MEANINGS = (
-    ("total", "total pressure, no filter"),
-    ("outlet static", "static at the outlet"),
-    ("inlet suction", "suction at the inlet"),
+FACES = (
+    (None, "not known"),
+    ("right", "to the right"),
+    ("away", "away from you"),
+    ("left", "to the left"),
+    ("near", "towards you"),
+    ("up", "up"),
+    ("down", "down"),
 )
-ORIGINS = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
+CARRIES = (("chips", "shavings and chips"), ("dust", "sawdust and dust"))
+HOW = (
+    ("through", "fed through"),
+    ("across", "still, cut across"),
+    ("round", "turned about a mark"),
+)
 
 
-class ThingForm(Form):
+class ThingForm(SourceForm):
     """A thing."""
 
     def build(self) -> None:
@@ -45,8 +49,12 @@ class ThingForm(Form):
         self.field("Stands at", self.length("Base above the floor", 0.0, 10.0), "z")
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
-        self.field("Sizes are", ChoiceField("How the sizes were got", PROVENANCES), "provenance")
+        self.field("Sizes were", ChoiceField("How the sizes were got", PROVENANCES), "provenance")
         self._moving()
+        if thing.feed is not None:
+            self._feed()
+        if thing.stand is not None:
+            self._stand()
         for number in range(len(thing.ports)):
             self._port(number)
         if thing.source is not None:
@@ -77,7 +85,51 @@ class ThingForm(Form):
             self.tick_row("Folds flat", lambda one: one.folded_depth is not None, self._set_folding)
             if self.now.folded_depth is not None:
                 self.field("Depth when folded", self.length("Depth when folded", 0.01, 5.0), "folded_depth")
-        self.tick("Settled: stays where it is", "settled")
+        self.tick("Leave it where it is", "settled")
+
+    # ---- the work at it
+
+    def _feed(self) -> None:
+        """Where stock meets the cutter, how it lies there, and its own board."""
+        how = ChoiceField("How the board lies", HOW)
+        self.inner("The board is", how, lambda one: one.feed, "how", self._put_feed)
+        for key, word in (("x", "Cutter right of middle"), ("y", "Cutter behind middle")):
+            self.inner(word, self.length(word, -10.0, 10.0), lambda one: one.feed, key, self._put_feed)
+        if self.now.feed.how == "round":
+            self.tick_row(
+                "Held at its end", lambda one: one.feed.at_end, lambda on: self._put_feed(at_end=on)
+            )
+        self.tick_row("Works boards of its own size", lambda one: one.stock is not None, self._set_stock)
+        if self.now.stock is not None:
+            for key, word in (
+                ("length", "Board"),
+                ("width", "Board's width"),
+                ("thickness", "Its thickness"),
+            ):
+                field = self.length(word, 0.001, 20.0 if key == "length" else 3.0)
+                self.inner(word, field, lambda one: one.stock, key, self._put_stock)
+
+    def _put_feed(self, **changes: Any) -> None:
+        self.put("Feed", feed=replace(self.now.feed, **changes))
+
+    def _set_stock(self, on: bool) -> None:
+        self.put("Board", stock=self.workspace.shop.stock if on else None)
+
+    def _put_stock(self, **changes: Any) -> None:
+        self.put("Board", stock=replace(self.now.stock, **changes))
+
+    def _stand(self) -> None:
+        """The floor that whoever works here needs."""
+        for key, word, least in (
+            ("width", "You need, wide", 0.2),
+            ("depth", "You need, deep", 0.2),
+            ("x", "You stand right of middle", -10.0),
+            ("y", "You stand behind middle", -10.0),
+        ):
+            self.inner(word, self.length(word, least, 10.0), lambda one: one.stand, key, self._put_stand)
+
+    def _put_stand(self, **changes: Any) -> None:
+        self.put("Standing room", stand=replace(self.now.stand, **changes))
 
     def _set_folding(self, on: bool) -> None:
         self.put("Folds flat", folded_depth=round(self.now.depth / 4, 3) if on else None)
@@ -127,9 +179,14 @@ class ThingForm(Form):
     def shape(self) -> object:
         thing, drawn = self.now, self.workspace.base.thing(self.item)
         source = thing.source and (thing.source.filter is None, thing.source.curve)
+        work = (
+            thing.stock is None,
+            thing.feed and thing.feed.how,
+            thing.source and thing.source.separator is None,
+        )
         moves = (self._scene, self._is_folded, drawn and (drawn.is_movable, drawn.folded_depth is None))
         power = plate_shape(self) if self._is_about_power else None
-        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves, power
+        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves, power, work
 
     # ---- ports
 
@@ -142,10 +199,14 @@ class ThingForm(Form):
             (f"Port {port.id}", ChoiceField(f"Size of port {port.id}", sizes), "diameter"),
             ("Clears chips", chips, "chips_flow"),
             ("Fine dust", fine, "fine_flow"),
+            ("Gives off", ChoiceField(f"What port {port.id} gives off", CARRIES), "carries"),
+            ("Points", ChoiceField(f"Which way port {port.id} points", FACES), "faces"),
         ):
             self.inner(word, widget, lambda one: one.ports[number], key, partial(self._put_port, number))
 
     def _put_port(self, number: int, **changes: Any) -> None:
+        if changes.keys() & {"chips_flow", "fine_flow"}:
+            changes["needs_from"] = "own"
         self.put(
             "Port",
             ports=tuple(
@@ -153,66 +214,6 @@ class ThingForm(Form):
                 for index, one in enumerate(self.now.ports)
             ),
         )
-
-    # ---- the source
-
-    def _source(self) -> None:
-        for word, name, choices, key in (
-            ("Curve is", "What the curve's pressure means", MEANINGS, "pressure_is"),
-            ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
-        ):
-            self.inner(word, ChoiceField(name, choices), lambda one: one.source, key, self._put_source)
-        if self.now.source.filter is not None:
-            area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
-            self.row(
-                "Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value)
-            )
-            state = ChoiceField("State of the filter", [(name, name) for name in filter_states()])
-            self.row(
-                "It is",
-                state,
-                lambda one: _filter_state(one.source.filter),
-                lambda name: self._put_filter(resistance=filter_states()[name]),
-            )
-        self._curve()
-
-    def _put_source(self, **changes: Any) -> None:
-        self.put("Source", source=replace(self.now.source, **changes))
-
-    def _put_filter(self, **changes: Any) -> None:
-        self._put_source(filter=replace(self.now.source.filter, **changes))
-
-    def _curve(self) -> None:
-        units = self.units
-        points = QPlainTextEdit(
-            "\n".join(
-                f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}"
-                for p in self.now.source.curve
-            )
-        )
-        points.setAccessibleName("Points of the curve")
-        points.setTabChangesFocus(True)
-        points.setMinimumHeight(110)
-        self.rows.addRow(Words(f"Points: {units.flow.label}, {units.pressure.label}"))
-        self.rows.addRow(points)
-        refusal = Words()
-        refusal.setObjectName("refusal")
-        refusal.setWordWrap(True)
-
-        def take() -> None:
-            try:
-                curve = read_curve(points.toPlainText(), self.workspace.shop.units)
-                wrong = next(curve_faults(replace(self.now.source, curve=curve)), "")
-                if wrong:
-                    raise ValueError(f"The curve {wrong}")
-            except ValueError as exc:
-                refusal.setText(str(exc))
-                return
-            refusal.setText("")
-            self._put_source(curve=curve, curve_from="maker")
-
-        self.button("Use these points", take)
-        self.rows.addRow(refusal)
 
     # ---- the cleaner
 
@@ -231,35 +232,3 @@ class ThingForm(Form):
 
     def _put_cleaner(self, **changes: Any) -> None:
         self.put("Cleaner", cleaner=replace(self.now.cleaner, **changes))
-
-
-def _filter_state(filter_: Filter) -> str | None:
-    return next(
-        (name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None
-    )
-
-
-def read_curve(text: str, system: System) -> tuple[CurvePoint, ...]:
-    """Points of a curve from lines of two numbers, flow and pressure in the reader's units.
-
-    Raises ValueError with one sentence.
-    """
-    units = units_for(system)
-    points = []
-    for number, line in enumerate((one for one in text.splitlines() if one.strip()), start=1):
-        words = line.replace(";", " ").replace("\t", " ").split()
-        if len(words) != 2:
-            raise ValueError(
-                f"Line {number} needs two numbers, flow in {units.flow.label} and pressure in"
-                f" {units.pressure.label}."
-            )
-        try:
-            flow, pressure = parse_quantity(words[0], units.flow), parse_quantity(words[1], units.pressure)
-        except UnitError as exc:
-            raise ValueError(f"Line {number}: {exc}") from exc
-        if not 0 <= flow <= 10 or not 0 <= pressure <= 100_000:
-            raise ValueError(f"Line {number} is outside what a source can do.")
-        points.append(CurvePoint(flow=flow, pressure=pressure))
-    if len(points) < 2:
-        raise ValueError("A curve needs at least two points.")
-    return tuple(points)

@@ -15,7 +15,7 @@ from purvel.shop.edits import move_thing, put
 from purvel.shop.parts import item_of
 from purvel.space.clearances import polygon
 from purvel.space.ground import footprints
-from purvel.space.placing import snap
+from purvel.space.placing import against_wall, snap
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
@@ -88,7 +88,7 @@ def handle_for(answers: Answers, item: str, x: float, y: float) -> DragHandle | 
         place: Placer = partial(_place_thing, item, shell)
         return DragHandle(item, (held.x - x, held.y - y), place, f"Move {held.name or item}")
     if isinstance(held, Fixture):
-        place = partial(_place_fixture, held, step_of(answers.shop.units))
+        place = partial(_place_fixture, held, step_of(answers.shop.units), shell)
         return DragHandle(item, (held.x - x, held.y - y), place, f"Move {held.name or held.kind}")
     if isinstance(held, Opening) and held.wall in shell.sides:
         side = shell.sides[held.wall]
@@ -109,8 +109,16 @@ def _place_thing(item: str, shell: Shell, shop: Shop, x: float, y: float) -> Sho
     return move_thing(shop, item, moved.x + dx, moved.y + dy)
 
 
-def _place_fixture(held: Fixture, grid: float, shop: Shop, x: float, y: float) -> Shop:
-    return put(shop, replace(held, x=_round(x, grid), y=_round(y, grid)))
+ON_WALLS = ("panel", "heater", "freezer", "chimney")
+"""Kinds of fixture that stand or hang with their back to a wall, and turn to it when they are set there."""
+
+
+def _place_fixture(held: Fixture, grid: float, shell: Shell, shop: Shop, x: float, y: float) -> Shop:
+    moved = replace(held, x=_round(x, grid), y=_round(y, grid))
+    if held.kind in ON_WALLS:
+        x, y, angle = against_wall(moved, shell)
+        moved = replace(moved, x=x, y=y, angle=angle)
+    return put(shop, moved)
 
 
 def _place_opening(held: Opening, shell: Shell, ahead: float, shop: Shop, x: float, y: float) -> Shop:

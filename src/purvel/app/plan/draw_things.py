@@ -11,12 +11,12 @@ from PySide6.QtGui import QPolygonF
 from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Point, Sheet
 from purvel.catalogue import kinds
-from purvel.libraries import np
+from purvel.libraries import np, shapely
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Figures
 from purvel.shop import Fixture, Shop, Thing
-from purvel.space.clearances import wall_distances
+from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.round_zones import RoundZone
@@ -260,6 +260,19 @@ def distances(
         if distance > 0.005:
             colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil
             sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
+
+
+NEIGHBOURS, NEAR = 2, 2.5  # how many neighbours' distances are shown, and up to how far [m]
+
+
+def neighbours(sheet: Sheet, shop: Shop, item: Thing | Fixture) -> None:
+    """The distances to the nearest things and fixtures about what is in the hand."""
+    own = polygon(item)
+    bodies: list[Thing | Fixture] = [*shop.things, *(one for one in shop.room.fixtures if one.is_body)]
+    found = sorted((float(own.distance(polygon(one))), one.id, one) for one in bodies if one.id != item.id)
+    for distance, _, one in [row for row in found if 0.005 < row[0] < NEAR][:NEIGHBOURS]:
+        a, b = shapely.shortest_line(own, polygon(one)).coords
+        sheet.dimension((a[0], a[1]), (b[0], b[1]), format_length(distance, shop.units), sheet.palette.pencil)
 
 
 def ghost(sheet: Sheet, corners: np.ndarray) -> None:

@@ -13,7 +13,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid
-from purvel.app.plan.draw_things import distances, ghost
+from purvel.app.plan.draw_things import distances, ghost, neighbours
 from purvel.app.plan.drawing_view import ARROWS, DrawingView
 from purvel.app.plan.prompt import Choice, LengthPrompt
 from purvel.app.plan.sheet import Sheet
@@ -26,7 +26,7 @@ from purvel.review import Review
 from purvel.review.finding import Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Fixture, Opening, Shop, Thing
-from purvel.shop.edits import change, move_thing, put, remove
+from purvel.shop.edits import change, move_thing, put
 from purvel.shop.parts import item_of, name_of
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint
@@ -52,6 +52,8 @@ class PlanStage(Protocol):
     def tool_move(self, x: float, y: float) -> None: ...
     def tool_key(self, key: int, shift: bool) -> bool: ...
     def tool_lengths(self) -> list[Choice]: ...
+    def insert_at(self, x: float, y: float) -> bool: ...
+    def take_out(self, x: float, y: float) -> bool: ...
 
 
 class PlanView(DrawingView):
@@ -117,6 +119,8 @@ class PlanView(DrawingView):
         if item is not None and (self.is_dragging or self.prompt.isVisible()):
             wanted = self.prompt.chosen.key if self.prompt.isVisible() else None
             distances(sheet, self._shell(), self.workspace.shown.units, item, wanted)
+            if self.is_dragging:
+                neighbours(sheet, self.workspace.shown, item)
 
     def _draw_where(self, sheet: Sheet) -> None:
         """The open finding's point, and what it is about besides what is picked."""
@@ -161,6 +165,18 @@ class PlanView(DrawingView):
     def handle_for(self, item: str, x: float, y: float) -> DragHandle | None:
         return drag_handles.handle_for(self.reviews.answers(), item, x, y)
 
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Puts a corner into what is under it, where the stage has corners; else a click like any other."""
+        if event.button() == Qt.MouseButton.LeftButton and self._insert(*self.to_plan(event.position())):
+            return
+        self.mousePressEvent(event)
+
+    def _insert(self, x: float, y: float) -> bool:
+        inserted = self.stage is not None and self.stage.insert_at(x, y)
+        if inserted:
+            self.update()
+        return inserted
+
     # ---- keys
 
     def take_key(self, event: QKeyEvent) -> bool:
@@ -188,6 +204,8 @@ class PlanView(DrawingView):
             return self._give_up
         if key == Qt.Key.Key_N:
             return partial(self._pick_next, -1 if shift else 1)
+        if key == Qt.Key.Key_Insert and self.pointer is not None:
+            return partial(self._insert, *self.pointer)
         if picked and key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             return partial(self._take_away, picked)
         if picked and key in ARROWS:
@@ -201,8 +219,9 @@ class PlanView(DrawingView):
         self.workspace.pick(None)
 
     def _take_away(self, item: str) -> None:
-        self.workspace.pick(None)
-        self.workspace.apply(lambda shop: remove(shop, item), "Take away")
+        at = self.pointer
+        if at is None or self.stage is None or not self.stage.take_out(*at):
+            self.workspace.take_away(item)
 
     def _pick_next(self, by: int) -> None:
         ids = self.stage.pickable() if self.stage is not None else []

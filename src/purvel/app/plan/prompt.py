@@ -23,7 +23,7 @@ class Choice:
 
 
 class LengthPrompt(QFrame):
-    """A small field: Enter takes the length, Tab goes to the next choice, Esc leaves it."""
+    """A small field: Enter takes the length, Tab takes it and asks for the next, Esc leaves it."""
 
     _refused = Signal(object)
     done = Signal()
@@ -72,7 +72,7 @@ class LengthPrompt(QFrame):
         self.line.deselect()
 
     def _say(self) -> None:
-        more = ";  Tab: another wall" if len(self._choices) > 1 else ""
+        more = ";  Tab: set it, and the next" if len(self._choices) > 1 else ""
         self.words.setText(f"{self.chosen.words}{more}")
         self._around.update()
 
@@ -83,8 +83,7 @@ class LengthPrompt(QFrame):
     def eventFilter(self, watched: QObject, event: QEvent) -> bool:
         if isinstance(event, QKeyEvent) and event.type() == QKeyEvent.Type.KeyPress:
             if event.key() == Qt.Key.Key_Tab:
-                self._number += 1
-                self._say()
+                self._set_and_go_on()
                 return True
             # a line edit would let Enter through to the plan
             if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
@@ -96,14 +95,31 @@ class LengthPrompt(QFrame):
                 return True
         return False
 
-    def _take(self) -> None:
+    def _set_and_go_on(self) -> None:
+        """Sets what is typed, if anything is, and asks for the next."""
+        if self.line.text().strip():
+            length = self._read()
+            if length is None:
+                return
+            self.chosen.act(length)
+            self.line.setText("")
+        self._number += 1
+        self._say()
+
+    def _read(self) -> float | None:
         try:
             length = parse_length(self.line.text(), self._system)
         except LengthError as exc:
             self._refuse(True)
             self.refused.emit(str(exc))
-            return
-        self.hide()
+            return None
+        self._refuse(False)
         self.refused.emit("")
-        self.chosen.act(length)
-        self.done.emit()
+        return length
+
+    def _take(self) -> None:
+        length = self._read()
+        if length is not None:
+            self.hide()
+            self.chosen.act(length)
+            self.done.emit()

@@ -17,12 +17,12 @@ Point = tuple[float, float]
 
 
 @lru_cache(maxsize=64)
-def letters(pixels: int, bold: bool = False) -> QFont:
-    """Purvel's lettering at a size [px], with tabular figures."""
+def letters(pixels: int, bold: bool = False, tabular: bool = True) -> QFont:
+    """Purvel's lettering at a size [px], with tabular figures; not on paper, where no PDF finds those."""
     font = QFont(FAMILY)
     font.setPixelSize(pixels)
     font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
-    font.setFeature(QFont.Tag("tnum"), 1)
+    font.setFeature(QFont.Tag("tnum"), 1 if tabular else 0)  # 0: else the application's own comes through
     return font
 
 
@@ -45,8 +45,16 @@ class Sheet:
     """A painter with a scale: plan metres (y up) to device units (y down)."""
 
     def __init__(
-        self, painter: QPainter, palette: Palette, scale: float, origin: QPointF, pixels: int
+        self,
+        painter: QPainter,
+        palette: Palette,
+        scale: float,
+        origin: QPointF,
+        pixels: int,
+        *,
+        tabular: bool = True,
     ) -> None:
+        self.tabular = tabular
         self.painter, self.palette, self.scale, self.origin, self.pixels = (
             painter,
             palette,
@@ -102,7 +110,7 @@ class Sheet:
 
     def font(self, factor: float = 0.87, *, bold: bool = False) -> QFont:
         """The drawing's lettering, with tabular figures."""
-        return letters(max(9, round(self.pixels * factor)), bold)
+        return letters(max(9, round(self.pixels * factor)), bold, self.tabular)
 
     def size_of(self, text: str, factor: float = 0.87, *, bold: bool = False) -> tuple[float, float]:
         """Width and height of a text of one or more lines [device units]."""

@@ -1,25 +1,39 @@
-"""The plan as SVG and the binder as PDF, drawn with the same layers as the window."""
+"""The plan on paper: as SVG, and on a page to a stated scale."""
 
-from html import escape
-
-from PySide6.QtCore import QBuffer, QIODevice, QMarginsF, QPointF, QRectF, QSize, QSizeF
-from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QTextDocument
+from PySide6.QtCore import QBuffer, QIODevice, QPointF, QRectF, QSize
+from PySide6.QtGui import QPainter
 from PySide6.QtSvg import QSvgGenerator
 
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.app.stages import ENTRIES
-from purvel.app.theme import FAMILY, LIGHT
-from purvel.review import Figures, Grade, Review
+from purvel.app.theme import LIGHT
+from purvel.quantities import format_length
+from purvel.quantities.systems import System
+from purvel.review import Review
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name
-from purvel.review.stage import Table
-from purvel.review.stages import STAGES
 
-MARGIN = 0.6  # m round the room
+MARGIN = 0.8  # m round the room
+SCALES: dict[System, tuple[tuple[float, str], ...]] = {
+    "metric": tuple((ratio, f"1:{ratio:g}") for ratio in (5.0, 10.0, 20.0, 25.0, 50.0, 100.0, 200.0, 500.0)),
+    "imperial": (
+        (8.0, "1 1/2 in to the foot"),
+        (12.0, "1 in to the foot"),
+        (24.0, "1/2 in to the foot"),
+        (48.0, "1/4 in to the foot"),
+        (96.0, "1/8 in to the foot"),
+        (192.0, "1/16 in to the foot"),
+        (480.0, "1 in to 40 ft"),
+    ),
+}
+"""Scales that a rule has, the largest first, and what they are called."""
 
 
-def _bounds(checked: Review) -> tuple[float, float, float, float]:
+def bounds_of(checked: Review, page: Page) -> tuple[float, float, float, float]:
+    """From where to where a page reaches: left, bottom, right, top [m]."""
+    if page.bounds is not None:
+        return page.bounds(checked.answers)
     points = [
         *checked.answers.of(RoomAnswers).traverse.raw,
         *((thing.x, thing.y) for thing in checked.shop.things),
@@ -28,119 +42,94 @@ def _bounds(checked: Review) -> tuple[float, float, float, float]:
     return min(xs) - MARGIN, min(ys) - MARGIN, max(xs) + MARGIN, max(ys) + MARGIN
 
 
-def _plan(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> None:
-    x0, y0, x1, y1 = _bounds(checked) if page.bounds is None else page.bounds(checked.answers)
-    scale = min(box.width() / (x1 - x0), box.height() / (y1 - y0))
-    origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
-    sheet = Sheet(painter, LIGHT, scale, origin, pixels)
-    page.draw(sheet, checked.answers)
-    sheet.set_labels()
-
-
-def _pages(checked: Review) -> list[Page]:
+def pages_of(checked: Review) -> list[Page]:
+    """The drawings that a shop has."""
     return [page for entry in ENTRIES for page in entry.pages() if page.wanted(checked.answers)]
+
+
+def _sheet(
+    painter: QPainter, bounds: tuple[float, float, float, float], box: QRectF, scale: float, pixels: int
+) -> Sheet:
+    x0, y0, x1, y1 = bounds
+    origin = QPointF(box.center().x() - (x0 + x1) / 2 * scale, box.center().y() + (y0 + y1) / 2 * scale)
+    return Sheet(painter, LIGHT, scale, origin, pixels, tabular=False)
+
+
+def draw_to_scale(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> str:
+    """Draws a page in a box of the paper at the largest scale that a rule has, with its scale bar and, for a
+    plan, how wide and deep the room is in all; what the scale is called.
+    """
+    bounds = bounds_of(checked, page)
+    x0, y0, x1, y1 = bounds
+    per_metre = painter.device().logicalDpiX() / 0.0254
+    fits = min(box.width() / (x1 - x0), (box.height() - 3 * pixels) / (y1 - y0))
+    system = checked.shop.units
+    known = [(per_metre / ratio, name) for ratio, name in SCALES[system] if per_metre / ratio <= fits]
+    scale, name = known[0] if known else (fits, "no round scale")
+    plan = QRectF(box.left(), box.top(), box.width(), box.height() - 3 * pixels)
+    sheet = _sheet(painter, bounds, plan, scale, pixels)
+    page.draw(sheet, checked.answers)
+    if page.is_plan:
+        _overall(sheet, checked)
+    sheet.set_labels()
+    _scale_bar(sheet, QPointF(box.left(), box.bottom() - pixels), system)
+    return name
+
+
+def _overall(sheet: Sheet, checked: Review) -> None:
+    """The room's width and depth in all."""
+    corners = checked.answers.of(RoomAnswers).traverse.corners
+    if corners:
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        off, ink = 0.62, sheet.palette.ink
+        low, left = min(ys) - off, min(xs) - off
+        system = checked.shop.units
+        sheet.dimension((min(xs), low), (max(xs), low), format_length(max(xs) - min(xs), system), ink)
+        sheet.dimension((left, min(ys)), (left, max(ys)), format_length(max(ys) - min(ys), system), ink)
+
+
+def _scale_bar(sheet: Sheet, at: QPointF, system: System) -> None:
+    """Five metres or ten feet, by ones, with their figures."""
+    unit, count, word = (1.0, 5, "m") if system == "metric" else (0.3048, 10, "ft")
+    painter, step = sheet.painter, unit * sheet.scale
+    painter.setPen(sheet.pen(sheet.palette.ink, 1.2))
+    for number in range(count):
+        painter.setBrush(sheet.brush(sheet.palette.ink if number % 2 == 0 else sheet.palette.sheet))
+        painter.drawRect(
+            QRectF(at.x() + number * step, at.y() - sheet.pixels * 0.4, step, sheet.pixels * 0.4)
+        )
+    for number in (0, count):
+        words = f"{number} {word}" if number else "0"
+        spot = QPointF(at.x() + number * step, at.y() + sheet.pixels * 0.5)
+        sheet.text(spot, words, sheet.palette.ink, factor=0.8, centre=number > 0)
 
 
 def plan_svg(checked: Review) -> bytes:
     """The plan with its lanes and ducts as SVG, one metre to 100 units."""
-    x0, y0, x1, y1 = _bounds(checked)
-    width, height = (x1 - x0) * 100, (y1 - y0) * 100
-    target, device = QSvgGenerator(), _device()
+    plans = [page for page in pages_of(checked) if page.is_plan]
+    bounds = bounds_of(checked, plans[-1])
+    width, height = (bounds[2] - bounds[0]) * 100, (bounds[3] - bounds[1]) * 100
+    target, device = QSvgGenerator(), in_memory()
     target.setOutputDevice(device)
     target.setSize(QSize(round(width), round(height)))
     target.setViewBox(QRectF(0, 0, width, height))
-    target.setTitle(_title(checked))
+    target.setTitle(title_of(checked))
     painter = QPainter(target)
-    plans = [page for page in _pages(checked) if page.is_plan]
-    _plan(painter, checked, QRectF(0, 0, width, height), 15, plans[-1])
+    sheet = _sheet(painter, bounds, QRectF(0, 0, width, height), 100.0, 15)
+    plans[-1].draw(sheet, checked.answers)
+    sheet.set_labels()
     painter.end()
     return bytes(device.data().data())
 
 
-def _device() -> QBuffer:
+def in_memory() -> QBuffer:
     """Sheets are drawn in memory and then written whole: on a full disk Qt itself reports nothing."""
     device = QBuffer()
     device.open(QIODevice.OpenModeFlag.WriteOnly)
     return device
 
 
-def _title(checked: Review) -> str:
+def title_of(checked: Review) -> str:
+    """The shop's name, and the scene's where one is looked at."""
     scene = "" if checked.scene is None else f": {scene_name(checked.shop, checked.scene)}"
     return checked.shop.name + scene
-
-
-def binder_pdf(checked: Review) -> bytes:
-    """The binder: the plan with lanes, the plan with ducts, longest boards, set-out, gate card, parts,
-    findings.
-    """
-    device = _device()
-    writer = QPdfWriter(device)
-    writer.setPageSize(QPageSize(QPageSize.PageSizeId.A4))
-    writer.setPageOrientation(QPageLayout.Orientation.Portrait)
-    writer.setPageMargins(QMarginsF(15, 15, 15, 15), QPageLayout.Unit.Millimeter)
-    writer.setResolution(150)
-    writer.setTitle(_title(checked))
-    painter = QPainter(writer)
-    page = QRectF(0, 0, writer.width(), writer.height())
-    head = page.height() * 0.06
-    for number, drawn in enumerate(_pages(checked)):
-        if number:
-            writer.newPage()
-        headline = escape(drawn.headline(checked.answers))
-        _html(painter, page, f"<h1>{escape(_title(checked))}</h1><p>{headline} {_caution()}</p>")
-        _plan(painter, checked, page.adjusted(0, head * 2, 0, -head), 22, drawn)
-    document = QTextDocument()
-    document.setDefaultStyleSheet(_STYLE)
-    document.setHtml(binder_text(checked))
-    document.documentLayout().setPaintDevice(writer)
-    document.setPageSize(QSizeF(page.width(), page.height()))
-    for number in range(document.pageCount()):
-        writer.newPage()
-        painter.save()
-        painter.translate(0, -number * page.height())
-        document.drawContents(painter, QRectF(0, number * page.height(), page.width(), page.height()))
-        painter.restore()
-    painter.end()
-    return bytes(device.data().data())
-
-
-_STYLE = (
-    f"* {{ font-family: '{FAMILY}'; font-size: 10pt; }} h1 {{ font-size: 16pt; }} h2 {{ font-size: 13pt; }}"
-    " td, th { padding: 3px 10px; text-align: left; }"
-)
-
-
-def _caution() -> str:
-    return "Local codes, the maker's manual and licensed trades decide."
-
-
-def _html(painter: QPainter, page: QRectF, html: str) -> None:
-    document = QTextDocument()
-    document.setDefaultStyleSheet(_STYLE)
-    document.setHtml(html)
-    document.documentLayout().setPaintDevice(painter.device())
-    document.setTextWidth(page.width())
-    document.drawContents(painter)
-
-
-def binder_text(checked: Review) -> str:
-    """What the binder says in words, as HTML: the tables and the findings of every stage."""
-    say = Figures(checked.shop.units)
-    pieces = [_table(table) for stage in STAGES for table in stage.tables(checked.answers, say)]
-    pieces.append("<h1>Findings</h1>")
-    for stage in STAGES:
-        found = [one for one in checked.of(stage.key) if one.grade < Grade.GOOD]
-        if found:
-            pieces.append(f"<h2>{stage.title}</h2>")
-            for one in found:
-                words = f"{escape(one.sentence)}<br>{escape(one.why)}"
-                pieces.append(f"<p><b>{one.grade.word}.</b> {words}</p>")
-    return "".join(pieces)
-
-
-def _table(table: Table) -> str:
-    heads = "".join(f"<th>{escape(head)}</th>" for head in table.heads)
-    lines = [heads, *("".join(f"<td>{escape(cell)}</td>" for cell in row) for row in table.rows)]
-    return (
-        f"<h1>{escape(table.title)}</h1><table>" + "".join(f"<tr>{line}</tr>" for line in lines) + "</table>"
-    )

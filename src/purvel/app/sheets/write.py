@@ -55,7 +55,8 @@ def _drawn(document: Document, scene: str | None, ending: str) -> bytes:
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from purvel.app.application import make_application
-    from purvel.app.sheets.drawing import binder_pdf, plan_svg
+    from purvel.app.sheets.binder import binder_pdf
+    from purvel.app.sheets.drawing import plan_svg
 
     application = make_application(["purvel"])
     checked = review(document.shop, Memory(attachments=document.blobs), scene=scene)

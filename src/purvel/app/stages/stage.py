@@ -94,6 +94,14 @@ class Stage(QObject):
         """What only this stage can take hold of at a point."""
         return None
 
+    def insert_at(self, x: float, y: float) -> bool:
+        """Puts a corner into what lies at a plan point; False where nothing there has corners."""
+        return False
+
+    def take_out(self, x: float, y: float) -> bool:
+        """Takes the corner at a plan point out of what is picked; False where there is none."""
+        return False
+
     def pickable(self) -> list[str]:
         """What N goes through."""
         return [thing.id for thing in self.workspace.shop.things]

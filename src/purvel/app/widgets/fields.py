@@ -153,12 +153,24 @@ def length_field(name: str, system: System, *, least: float = 0.0, most: float =
     def read(text: str) -> float:
         value = parse_length(text, system)
         if not least <= value <= most:
-            raise LengthError(
-                text, f"{name}: from {format_length(least, system)} to {format_length(most, system)}."
-            )
+            meant = _meant(text, least, most)
+            bounds = f"{name}: from {format_length(least, system)} to {format_length(most, system)}."
+            raise LengthError(text, f"{bounds} {meant}".strip())
         return value
 
     return TextField(name, read, lambda value: format_length(value, system), accepted(system))
+
+
+def _meant(text: str, least: float, most: float) -> str:
+    """What a bare number that makes no sense may have been meant as, asked."""
+    try:
+        number = read_number(text.strip())
+    except ValueError:
+        return ""
+    units = (("m", 1.0), ("cm", 0.01), ("mm", 0.001), ("'", 0.3048), ('"', 0.0254))
+    meant = next((unit for unit, metres in units if max(least, 0.02) <= number * metres <= most), None)
+    space = "" if meant in ("'", '"') else " "
+    return "" if meant is None else f"Did you mean {text.strip()}{space}{meant}? Write the unit with it."
 
 
 def quantity_field(name: str, unit: Unit, *, least: float, most: float) -> TextField[float]:

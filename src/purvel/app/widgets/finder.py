@@ -3,8 +3,8 @@
 from collections.abc import Callable
 
 from PySide6.QtCore import QEvent, QObject, Qt
-from PySide6.QtGui import QKeyEvent
-from PySide6.QtWidgets import QFrame, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from PySide6.QtGui import QHideEvent, QKeyEvent
+from PySide6.QtWidgets import QApplication, QFrame, QLineEdit, QListWidget, QVBoxLayout, QWidget
 
 Entry = tuple[str, Callable[[], object]]
 
@@ -26,15 +26,23 @@ class Finder(QFrame):
         box.addWidget(self.list)
         self._entries: list[Entry] = []
         self._found: list[Entry] = []
+        self._before: QWidget | None = None
         self.line.textChanged.connect(self._filter)
         self.line.installEventFilter(self)
         self.list.itemActivated.connect(lambda _: self._do())
         self.list.itemClicked.connect(lambda _: self._do())
         self.hide()
 
+    def hideEvent(self, event: QHideEvent) -> None:
+        """The keyboard goes back to where it was."""
+        if self._before is not None and self.line.hasFocus():
+            self._before.setFocus()
+        super().hideEvent(event)
+
     def begin(self, entries: list[Entry]) -> None:
         """Comes up with everything that can be found now."""
         self._entries = entries
+        self._before = QApplication.focusWidget()
         parent = self._around
         width = min(620, parent.width() - 60)
         self.setGeometry((parent.width() - width) // 2, 70, width, min(420, parent.height() - 120))

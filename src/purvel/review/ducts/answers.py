@@ -100,10 +100,14 @@ def gate_choices(shop: Shop, layout: Layout) -> list[GateChoice]:
 
 
 def _set_names(shop: Shop) -> dict[str, str]:
-    """What the user's own gate sets go by; of two with one name the second is numbered."""
+    """What the user's own gate sets go by: their name, else the gates that they open; of two with one name
+    the second is numbered.
+    """
     names: dict[str, str] = {}
+    gates = {gate.id: gate.name or gate.id for run in shop.ducts.runs for gate in run.gates}
     for gate_set in shop.ducts.gate_sets:
-        names[gate_set.id] = _numbered(gate_set.name or gate_set.id, names.values())
+        opened = " + ".join(gates[gate] for gate in gate_set.open if gate in gates)
+        names[gate_set.id] = _numbered(gate_set.name or opened or "Nothing open", names.values())
     return names
 
 

@@ -33,8 +33,10 @@ def _station(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candi
     operation = trade_operations().get(finding.about[0])
     for kind in operation.by if operation is not None else ():
         thing = make_thing(kind, fresh_id(answers.shop, kind))
-        x, y = free_spot(thing, answers.shop.things, answers.of(RoomAnswers).shell)
-        placed = replace(thing, x=x, y=y)
+        spot = free_spot(thing, answers.shop.things, answers.of(RoomAnswers).shell)
+        if spot is None:
+            continue
+        placed = replace(thing, x=spot[0], y=spot[1])
         yield f"Place a {kinds()[kind].name.lower()}", _placer(placed)
 
 

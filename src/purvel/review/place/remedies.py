@@ -20,6 +20,7 @@ from purvel.shop.edits import Edit, change, put
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon
+from purvel.stopping import go_on
 
 _STEP = 0.05  # m, in which a shift off a narrow place is rounded up
 _NEAR = 3  # things at a narrow place that are tried
@@ -87,6 +88,22 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
                 yield words_for(thing, place, say), mover(thing.id, place)
 
 
+def _cut_off(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """What cuts off the rest, moved aside: as far as is needed, the nearest first."""
+    thing = answers.shop.thing(finding.about[0])
+    if thing is None or thing.settled:
+        return
+    memory = answers.memory.scratch()
+    for far in (0.3, 0.6, 0.9, 1.2, 1.6):
+        for dx, dy in ((far, 0.0), (0.0, far), (-far, 0.0), (0.0, -far)):
+            go_on()
+            place = (thing.x + dx, thing.y + dy, thing.angle)
+            trial = tried(answers, mover(thing.id, place), memory)
+            ways = trial.of(PlaceAnswers).aisles
+            if not collides(trial, thing) and not any(one.cut_off_by == thing.id for one in ways):
+                yield words_for(thing, place, say), mover(thing.id, place), thing.id
+
+
 def _things_near(shop: Shop, x: float, y: float) -> list[Thing]:
     """The things that could give way at a place, the nearest first."""
     spot = shapely.Point(x, y)
@@ -131,6 +148,7 @@ REMEDIES: dict[str, Proposer] = {
     "support-level": _support,
     "standing-room": _nudge,
     "aisle": _aisle,
+    "cut-off": _cut_off,
     "door-swing": _nudge,
     "panel-space": _nudge,
     "overhead-door": _nudge,

@@ -8,6 +8,7 @@ from purvel.review.figures import Figures
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Table
+from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.setout import set_out
@@ -28,7 +29,10 @@ def report(answers: Answers) -> dict[str, Any]:
             }
             for one in place.round_zones.values()
         ],
-        "aisles": [{"thing": aisle.thing, "width": aisle.width} for aisle in place.aisles],
+        "aisles": [
+            {"thing": aisle.thing, "width": aisle.width, "cut_off_by": aisle.cut_off_by}
+            for aisle in place.aisles
+        ],
     }
 
 
@@ -78,8 +82,21 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
 
 
 def _set_outs(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
-    for thing in answers.shop.things:
+    """Things and what cannot move by a corner of each, doors and windows along their wall."""
+    items: list[Thing | Fixture] = [*answers.shop.things, *answers.shop.room.fixtures]
+    for thing in items:
         mark = set_out(thing, answers.of(RoomAnswers).shell)
         corner = "" if mark is None else mark.corner
         walls = [] if mark is None else [f"{one.wall}: {say.length(one.distance)}" for one in mark.measures]
-        yield (thing.name or thing.id, corner, *walls, *[""] * (2 - len(walls)), f"{thing.angle % 360:.0f}°")
+        yield (
+            name_of(answers.shop, thing.id),
+            corner,
+            *walls,
+            *[""] * (2 - len(walls)),
+            f"{thing.angle % 360:.0f}°",
+        )
+    for opening in answers.shop.room.openings:
+        far = opening.offset + opening.width
+        along = f"{opening.wall}: {say.length(opening.offset)} to {say.length(far)} from its start"
+        height = f"{say.length(opening.sill)} to {say.length(opening.head)} high"
+        yield (name_of(answers.shop, opening.id), "edges", along, height, "")

@@ -36,7 +36,7 @@ def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
             "bodies-overlap",
             Grade.STOP,
             (clash.first, clash.second),
-            f"{a} and {b} stand in each other by {by}.",
+            f"{a} and {b} overlap by {by}.",
             f"They share {say.area(clash.area)} of floor over {say.length(clash.rise)} of height;"
             f" {say.length(clash.depth)} is the shortest way apart on the floor.",
             basis_of(shop.thing(clash.first), shop.thing(clash.second)),

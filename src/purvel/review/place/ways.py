@@ -9,36 +9,23 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
-from purvel.space.aisles import ONE_PERSON, SQUEEZE, Aisle
+from purvel.space.aisles import ONE_PERSON, SQUEEZE, UNREACHED, Aisle
 
 
 def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
     """How wide the ways from the way in to each machine are."""
     basis = Basis("trade practice", "0.61 m (24 in) is a squeeze, 0.91 m (36 in) one person walking.")
     narrow = [one for one in answers.of(PlaceAnswers).aisles if one.width < ONE_PERSON]
+    by_culprit: dict[str, list[Aisle]] = {}
     for one in narrow:
-        name = name_of(answers.shop, one.thing)
-        why = (
-            f"The widest disc that rolls from the way in to where you stand at {name} is"
-            f" {say.length(one.width)} across (good to {say.length(one.error)})."
-        )
-        where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
-        if one.width >= SQUEEZE:
-            continue
-        if one.width < 0.25:
-            yield Finding(
-                "aisle",
-                Grade.STOP,
-                (one.thing,),
-                f"Nobody gets to {name} from the way in.",
-                why,
-                basis,
-                where,
-                figures,
-            )
-        else:
-            sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
-            yield Finding("aisle", Grade.MEND, (one.thing,), sentence, why, basis, where, figures)
+        if one.cut_off_by is not None:
+            by_culprit.setdefault(one.cut_off_by, []).append(one)
+    together = {culprit: cut for culprit, cut in by_culprit.items() if len(cut) > 1}
+    for culprit, cut in together.items():
+        yield _cut_off(answers, culprit, cut, basis)
+    for one in narrow:
+        if one.width < SQUEEZE and one.cut_off_by not in together:
+            yield _narrow(answers, one, basis, say)
     tight = [one for one in narrow if one.width >= SQUEEZE]
     if tight:
         yield _tight(answers, tight, basis, say)
@@ -62,6 +49,36 @@ def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
             Where((least.thing,), least.narrowest),
             {"width": least.width},
         )
+
+
+def _narrow(answers: Answers, one: Aisle, basis: Basis, say: Figures) -> Finding:
+    """A way that is too narrow, or that is none."""
+    name = name_of(answers.shop, one.thing)
+    why = (
+        f"The widest disc that rolls from the way in to where you stand at {name} is"
+        f" {say.length(one.width)} across (good to {say.length(one.error)})."
+    )
+    where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
+    if one.width < UNREACHED:
+        sentence = f"Nobody gets to {name} from the way in."
+        return Finding("aisle", Grade.STOP, (one.thing,), sentence, why, basis, where, figures)
+    sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
+    return Finding("aisle", Grade.MEND, (one.thing,), sentence, why, basis, where, figures)
+
+
+def _cut_off(answers: Answers, culprit: str, cut: list[Aisle], basis: Basis) -> Finding:
+    """All that one thing cuts off, on one card."""
+    names = [name_of(answers.shop, one.thing) for one in cut]
+    return Finding(
+        "cut-off",
+        Grade.STOP,
+        (culprit,),
+        f"{len(cut)} places to work are cut off by {name_of(answers.shop, culprit)}: {', '.join(names)}.",
+        "Without it a person would squeeze through to each of them from the way in; with it nobody does.",
+        basis,
+        Where((culprit, *(one.thing for one in cut))),
+        {"places": float(len(cut))},
+    )
 
 
 def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> Finding:

@@ -25,7 +25,7 @@ def fixtures(answers: Answers, say: Figures) -> Iterator[Finding]:
             "fixtures-overlap",
             Grade.MEND,
             (clash.first, clash.second),
-            f"{_start(a)} and {b} stand in each other by {say.length(clash.depth)}: one was measured wrong.",
+            f"{_start(a)} and {b} overlap by {say.length(clash.depth)}: one was measured wrong.",
             f"They share {say.area(clash.area)} of floor over {say.length(clash.rise)} of height.",
             _ENTERED,
             Where((clash.first, clash.second)),

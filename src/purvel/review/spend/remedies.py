@@ -60,8 +60,10 @@ def _early(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     item = item_of(answers.shop, finding.about[0])
     if isinstance(item, Item) and item.kind in kinds() and answers.of(SpendAnswers).thing_of(item) is None:
         thing = make_thing(item.kind, fresh_id(answers.shop, item.kind))
-        x, y = free_spot(thing, answers.shop.things, answers.of(RoomAnswers).shell)
-        placed = replace(thing, x=x, y=y)
+        spot = free_spot(thing, answers.shop.things, answers.of(RoomAnswers).shell)
+        if spot is None:
+            return
+        placed = replace(thing, x=spot[0], y=spot[1])
 
         def edit(shop: Shop) -> Shop:
             return change(put(shop, placed), finding.about[0], thing=placed.id)

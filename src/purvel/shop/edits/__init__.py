@@ -7,7 +7,7 @@ from collections.abc import Callable
 
 from purvel.shop.edits.air import change_air, change_session
 from purvel.shop.edits.ducts import change_ducts
-from purvel.shop.edits.parts import change, change_shop, fresh_id, put, remove
+from purvel.shop.edits.parts import change, change_shop, fresh_id, gone_with, put, remove
 from purvel.shop.edits.room import change_room, fresh_wall_id, slope_ceiling, split_wall
 from purvel.shop.edits.scenes import copy_scene, new_scene, set_state
 from purvel.shop.edits.things import move_thing
@@ -26,6 +26,7 @@ __all__ = [
     "copy_scene",
     "fresh_id",
     "fresh_wall_id",
+    "gone_with",
     "move_thing",
     "new_scene",
     "put",

@@ -3,7 +3,7 @@
 from dataclasses import replace
 from typing import Any
 
-from purvel.shop.parts import find, ids_of, part_of, without_lost
+from purvel.shop.parts import PARTS, find, ids_of, part_of, without_lost
 from purvel.shop.shop import Shop
 
 
@@ -43,6 +43,17 @@ def remove(shop: Shop, item_id: str) -> Shop:
         return shop
     part = found[0]
     return without_lost(part.put(shop, tuple(item for item in part.get(shop) if part.id_of(item) != item_id)))
+
+
+def gone_with(before: Shop, after: Shop, item_id: str) -> dict[str, int]:
+    """How many of which part went with an item that was taken away, besides itself."""
+    found: dict[str, int] = {}
+    for part in PARTS:
+        left = {part.id_of(item) for item in part.get(after)}
+        gone = [item for item in part.get(before) if part.id_of(item) not in left | {item_id}]
+        if gone:
+            found[part.key] = len(gone)
+    return found
 
 
 def change_shop(shop: Shop, **changes: Any) -> Shop:

@@ -130,11 +130,12 @@ class DayInstrument(QWidget):
         share = central / limits()[self.air.limit].value
         figures = [format_number(value) for value in (low, central, high)]
         what = " inhalable" if self.width() > ROOM_FOR_WORDS * self.theme.pixels else ""
-        room = format_number(self.day.courses["central"].average_8h)
         said = (
             f"<b>Breathed over 8 h: {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}), {share:.0%} of the"
-            f" limit; the room {room}"
+            " limit"
         )
+        if what:
+            said += f"; the room {format_number(self.day.courses['central'].average_8h)}"
         drawn = ", as drawn" if self.in_scene else ""
         self.verdict.setText(unbroken(said) + drawn)
 

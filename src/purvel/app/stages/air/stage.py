@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSignalBlocker
-from PySide6.QtWidgets import QCheckBox
+from PySide6.QtWidgets import QCheckBox, QPushButton, QWidget
 
 from purvel.app.plan import draw_room, draw_things
 from purvel.app.plan.label_layout import Label, around
@@ -17,7 +17,7 @@ from purvel.app.stages.air.log_tool import LogTool
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField, number_field
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.flow import FlowRow, clear
 from purvel.app.workspace import Workspace
 from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
@@ -26,6 +26,18 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import past_hoods
 from purvel.shop import WorkInterval
 from purvel.shop.edits import change_air, change_session, fresh_id, put
+
+LEVELS = {
+    "ach_closed": "Air changes, shut",
+    "ach_open": "with doors open",
+    "outdoors": "Fine dust outdoors",
+    "clean_level": "Clear at",
+    "clean_fine": "fine dust at",
+}
+"""The words before the fields of the room's air."""
+ROOM_HINT = (
+    "How the room breathes, and when its air is called clear. Press “Room's air” again to put this away."
+)
 
 
 class AirStage(Stage):
@@ -38,6 +50,8 @@ class AirStage(Stage):
         self.log = LogPane(workspace, theme)
         self.instrument = self.day = DayInstrument(workspace, theme, self.log)
         self._picked: str | None = None
+        self.tray = FlowRow()
+        self.tray.row.setContentsMargins(0, 0, 0, 0)
         self.log_tool = LogTool(workspace, reviews, self.log, partial(self.day.panes.choose, LOG))
         self.rebuild()
 
@@ -58,6 +72,29 @@ class AirStage(Stage):
         self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=value))
         self.doors = QCheckBox("Doors open")
         self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
+        self.levels = {
+            key: number_field(words, unit, least=least, most=most, decimals=decimals)
+            for key, words, unit, least, most, decimals in (
+                ("ach_closed", "Outdoor air changes an hour, all shut", "1/h", 0, 200, 2),
+                ("ach_open", "Outdoor air changes an hour, doors open", "1/h", 0, 200, 1),
+                ("outdoors", "Fine dust outdoors", "µg/m³", 0, 100_000, 1),
+                (
+                    "clean_level",
+                    "Inhalable dust at which the air is called clear",
+                    "µg/m³",
+                    0.001,
+                    100_000,
+                    1,
+                ),
+                ("clean_fine", "PM2.5 at which the air is called clear", "µg/m³", 0.001, 100_000, 1),
+            )
+        }
+        self.room_button = QPushButton("Room's air")
+        self.room_button.setCheckable(True)
+        self.room_button.toggled.connect(lambda _: self.tool_changed.emit())
+        for key, field in self.levels.items():
+            field.entered.connect(partial(self._set_level, key))
+            field.line.setFixedWidth(round(self.theme.pixels * (4.8 if key.startswith("ach") else 6.6)))
         self.minutes.line.setFixedWidth(round(self.theme.pixels * 4.8))
         self.run_on.line.setFixedWidth(round(self.theme.pixels * 4.3))
         self.pair("Session", self.minutes)
@@ -65,6 +102,14 @@ class AirStage(Stage):
         self.row.addWidget(self.limit)
         self.row.addWidget(self.cleaner)
         self.pair("runs on", self.run_on)
+        self.row.addWidget(self.room_button)
+        clear(self.tray.row)
+        for key, word in LEVELS.items():
+            self.tray.add_pair(word, self.levels[key])
+
+    def _set_level(self, key: str, value: float) -> None:
+        per = 1.0 if key.startswith("ach") else 1e-3
+        self.workspace.apply(lambda shop: change_air(shop, **{key: value * per}), "Set the room's air")
 
     def _choose_limit(self, limit: str) -> None:
         self.workspace.apply(lambda shop: change_air(shop, limit=limit), "Choose a limit")
@@ -76,6 +121,8 @@ class AirStage(Stage):
         air = self.workspace.shop.air
         self.minutes.show_value(air.session.minutes)
         self.run_on.show_value(air.session.run_on)
+        for key, field in self.levels.items():
+            field.show_value(getattr(air, key) * (1.0 if key.startswith("ach") else 1e3))
         self.limit.show_value(air.limit)
         for check, value in ((self.cleaner, air.session.cleaner_on), (self.doors, air.session.doors_open)):
             with QSignalBlocker(check):
@@ -117,6 +164,15 @@ class AirStage(Stage):
             f"Add {one.name.lower()}",
         )
         self.workspace.pick(interval.id)
+
+    def tool_hint(self) -> str:
+        return ROOM_HINT if self.room_button.isChecked() else ""
+
+    def tool_tray(self) -> QWidget | None:
+        return self.tray if self.room_button.isChecked() else None
+
+    def put_down(self) -> None:
+        self.room_button.setChecked(False)
 
     def finish(self) -> None:
         self.log_tool.finish()

@@ -8,14 +8,14 @@ from functools import partial
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
-from purvel.app.widgets.fields import ChoiceField, NameBox, text_field
+from purvel.app.widgets.fields import ChoiceField, NameBox, length_field, number_field, text_field
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import GateSet
-from purvel.shop.edits import fresh_id, put, remove
+from purvel.shop.edits import change_ducts, fresh_id, put, remove
 
 
 class GateChoices(QWidget):
@@ -37,6 +37,7 @@ class GateChoices(QWidget):
                 self._choice(answers, network, flows)
                 self._gates(answers, network, flows)
                 self._own(answers, network, flows)
+                self._leaks(answers)
             self.box.addStretch(1)
 
     def _caption(self, text: str) -> None:
@@ -80,6 +81,23 @@ class GateChoices(QWidget):
         drop.clicked.connect(partial(self._forget, own.id))
         self.box.addWidget(drop)
 
+    def _leaks(self, answers: Answers) -> None:
+        """What shut gates and joints let in."""
+        ducts, system = answers.shop.ducts, answers.shop.units
+        self._caption("Gap round a shut gate; 0 seals")
+        gap = length_field("Gap round a shut gate", system, least=0.0, most=0.005)
+        gap.show_value(ducts.gate_gap)
+        gap.entered.connect(lambda value: self._set_leak(gate_gap=value))
+        self.box.addWidget(gap)
+        self._caption("Each joint leaks through; 0 is taped")
+        joint = number_field("Opening of each joint", "mm²", least=0, most=1000, decimals=0)
+        joint.show_value(ducts.joint_leak * 1e6)
+        joint.entered.connect(lambda value: self._set_leak(joint_leak=value * 1e-6))
+        self.box.addWidget(joint)
+
+    def _set_leak(self, **changes: float) -> None:
+        self.workspace.apply(lambda shop: change_ducts(shop, **changes), "Set what leaks")
+
     def _gate_set(self, flows: GateSetFlow) -> GateSet | None:
         return next((own for own in self.workspace.shop.ducts.gate_sets if own.id == flows.id), None)
 
@@ -109,8 +127,7 @@ class GateChoices(QWidget):
             return False
         own = self._gate_set(flows)
         if own is None:
-            names = [one.name or one.id for run in shop.ducts.runs for one in run.gates if one.id in opened]
-            own = GateSet(id=fresh_id(shop, "set"), name=" + ".join(names), open=opened)
+            own = GateSet(id=fresh_id(shop, "set"), open=opened)  # it goes by the gates that it opens
         changed = replace(own, open=opened)
         self.workspace.view.look_at(gate_set=changed.id)
         self.workspace.apply(lambda before: put(before, changed), "Open gates" if on else "Shut gates")

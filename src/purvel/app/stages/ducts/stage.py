@@ -7,7 +7,7 @@ from math import hypot
 from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QPushButton, QWidget
 
-from purvel.airflow.drawing import gate_under, move_corner, run_under
+from purvel.airflow.drawing import gate_under, move_corner, run_under, with_corner_at, without_corner
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.drag_handles import DragHandle, step_of
 from purvel.app.plan.prompt import Choice
@@ -125,6 +125,27 @@ class DuctsStage(Stage):
             return put(shop, move_corner(run, held, px, py, grid))
 
         return DragHandle(run.id, (held.x - x, held.y - y), place, f"Move a corner of {run.name}")
+
+    def insert_at(self, x: float, y: float) -> bool:
+        paths = self.answers().of(DuctAnswers).run_paths
+        found = run_under(paths, x, y, self.tool.slack)
+        if found is None or self.tool.mode != "none":
+            return False
+        run = next(one for one in self.workspace.shop.ducts.runs if one.id == found[0])
+        bent = with_corner_at(run, paths[run.id], found[1])
+        self.workspace.apply(lambda shop: put(shop, bent), f"Put a corner into {run.name or run.id}")
+        self.workspace.pick(run.id)
+        return True
+
+    def take_out(self, x: float, y: float) -> bool:
+        run = self._picked_run()
+        near = [p for p in (run.points if run else ()) if hypot(p.x - x, p.y - y) < self.tool.slack]
+        if run is None or not near:
+            return False
+        held = min(near, key=lambda point: hypot(point.x - x, point.y - y))
+        straight = without_corner(run, held)
+        self.workspace.apply(lambda shop: put(shop, straight), f"Take a corner out of {run.name or run.id}")
+        return True
 
     def tool_lengths(self) -> list[Choice]:
         return self.tool.lengths()

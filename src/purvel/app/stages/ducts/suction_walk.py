@@ -38,7 +38,8 @@ class Walk:
         for index in self.layout.way(self.hood.segment):
             segment, part = self.layout.segments[index], self.flows.segments[index]
             run = name_of(self.shop, segment.run)
-            found.append((f"{run}, {'hose' if segment.role == 'hose' else 'pipe'}", part.friction_loss))
+            what = "hose" if segment.role == "hose" else "pipe"
+            found.append((run if what in run.lower() else f"{run}, {what}", part.friction_loss))
             if part.fittings_loss > 0.5:
                 what = "shut gate" if part.shut_gate else "fittings"
                 found.append((f"{run}, {what}", part.fittings_loss))

@@ -14,6 +14,7 @@ from purvel.airflow.drawing import (
     DrawingError,
     begin,
     finished,
+    is_on_vac,
     new_gate,
     path_of,
     places_for_gates,
@@ -63,6 +64,7 @@ class DuctTool(QObject):
         self.run: Run | None = None
         self.made_of = Run(id="next", diameter=0.1)  # size, material and elbows of the next run
         self.angle = 45.0  # deg, of the next branch fitting
+        self.made_by_hand = False  # until then what is drawn from a vac is hose
         self.sized_by_hand = False  # until then a run takes the size of the inlet that it begins at
         self.height_value = 2.286
         self.pointer: tuple[float, float] = (0.0, 0.0)
@@ -86,7 +88,7 @@ class DuctTool(QObject):
         branches = [(angle, f"{angle:.0f}° branch") for angle in (30.0, 45.0, 60.0, 90.0)]
         self.branch = ChoiceField("Branch fitting of the run", branches)
         self.size.entered.connect(self._choose_size)
-        self.material.entered.connect(lambda key: self._make(material=key))
+        self.material.entered.connect(self._choose_material)
         self.elbow.entered.connect(lambda key: self._make(elbow=key))
         self.branch.entered.connect(self._choose_branch)
         self.height = length_field("Height of the next corners", self.workspace.shop.units, most=12.0)
@@ -102,9 +104,13 @@ class DuctTool(QObject):
         self.height_value = min(self.height_value, self.workspace.shop.room.ceiling.height - UNDER_CEILING)
         self.height.show_value(self.height_value)
         self.size.show_value((self.run or self.made_of).diameter)
-        self.material.show_value(self.made_of.material)
+        self.material.show_value((self.run or self.made_of).material)
         self.elbow.show_value(self.made_of.elbow)
         self.branch.show_value(self.angle)
+
+    def _choose_material(self, material: str) -> None:
+        self.made_by_hand = True
+        self._make(material=material)
 
     def _choose_size(self, size: float) -> None:
         self.sized_by_hand = True
@@ -262,6 +268,8 @@ class DuctTool(QObject):
         new = replace(self.made_of, id=fresh_id(shop, "run"), name="Main" if number == 1 else f"Run {number}")
         run = begin(shop, self._paths(), new, self.angle, x, y, self.slack)
         size = run.diameter if self.sized_by_hand else size_at(shop, run, duct_sizes())
+        if not self.made_by_hand and is_on_vac(shop, run):
+            run = replace(run, material="vac-hose")
         self._hold(replace(run, diameter=size))
 
     def _go_on(self, x: float, y: float) -> None:

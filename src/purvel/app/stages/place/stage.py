@@ -14,12 +14,12 @@ from purvel.app.theme import Theme
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.app.workspace import Workspace
-from purvel.catalogue import kinds, make_thing
+from purvel.catalogue import evenly, kinds, make_thing
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop.edits import change_shop, fresh_id, put
 from purvel.space.ground import footprint
-from purvel.space.placing import free_spot
+from purvel.space.placing import beside, free_spot
 
 
 class PlaceStage(Stage):
@@ -72,9 +72,12 @@ class PlaceStage(Stage):
     def place(self, kind: str) -> None:
         """Sets a new thing down where there is room for it, picked, ready to be dragged."""
         shop = self.workspace.shop
-        thing = make_thing(kind, fresh_id(shop, kind))
-        x, y = free_spot(thing, shop.things, self.answers().of(RoomAnswers).shell)
-        thing = replace(thing, x=x, y=y)
+        thing = evenly(make_thing(kind, fresh_id(shop, kind)), shop.units)
+        spot = free_spot(thing, shop.things, self.answers().of(RoomAnswers).shell)
+        if spot is None:
+            spot = beside(thing, self.answers().of(RoomAnswers).shell)
+            self.workspace.said.emit(f"There is no free floor for {thing.name}: it stands beside the room.")
+        thing = replace(thing, x=spot[0], y=spot[1])
         same = sum(1 for one in self.workspace.shop.things if one.kind == kind)
         if same:
             thing = replace(thing, name=f"{thing.name} {same + 1}")

@@ -19,9 +19,9 @@ from purvel.app.workspace import Workspace
 from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Ceiling, Wall
-from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put
+from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put, split_wall
 from purvel.shop.room import FixtureKind, OpeningKind
-from purvel.space.placing import free_offset
+from purvel.space.placing import beside, free_offset, free_spot
 from purvel.space.traverse import closing_wall
 
 TURNS = (
@@ -151,12 +151,11 @@ class RoomStage(Stage):
         self.workspace.pick(opening.id)
 
     def add_fixture(self, kind: FixtureKind) -> None:
-        """A fixture in the middle of the floor, to be dragged to its place."""
-        corners = self.answers().of(RoomAnswers).traverse.corners or ((0.0, 0.0), (2.0, 2.0))
-        x, y = sum(c[0] for c in corners) / len(corners), sum(c[1] for c in corners) / len(corners)
-        fixture = make_fixture(
-            kind, fresh_id(self.workspace.shop, kind.replace(" ", "-")), round(x, 3), round(y, 3)
-        )
+        """A fixture where the floor is free, to be dragged to its place."""
+        shop, shell = self.workspace.shop, self.answers().of(RoomAnswers).shell
+        fixture = make_fixture(kind, fresh_id(shop, kind.replace(" ", "-")), 0.0, 0.0)
+        spot = free_spot(fixture, shop.things, shell) or beside(fixture, shell)
+        fixture = replace(fixture, x=spot[0], y=spot[1])
         self.workspace.apply(lambda shop: put(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
         self.workspace.pick(fixture.id)
 
@@ -184,6 +183,27 @@ class RoomStage(Stage):
         if found is None:
             return False
         self.workspace.pick(found[0].wall)
+        return True
+
+    def insert_at(self, x: float, y: float) -> bool:
+        """Splits the wall there in two."""
+        from purvel.app.plan.drag_handles import wall_at
+
+        found = wall_at(self.answers().of(RoomAnswers).shell, x, y, 0.16)
+        if found is None:
+            return False
+        side, along = found
+        wall = next(one for one in self.workspace.shop.room.walls if one.id == side.wall)
+        at = along / side.length * wall.length
+        inside = [one for one in self.workspace.shop.room.openings if one.wall == wall.id]
+        if not 0.05 < at < wall.length - 0.05 or any(o.offset < at < o.offset + o.width for o in inside):
+            self.workspace.said.emit("A corner cannot be put into an opening, nor next to another corner.")
+            return True
+        new = fresh_wall_id(self.workspace.shop)
+        self.workspace.apply(
+            lambda shop: split_wall(shop, wall.id, new, round(at, 3)), f"Split wall {wall.id}"
+        )
+        self.workspace.pick(wall.id)
         return True
 
     def empty_hint(self) -> str:

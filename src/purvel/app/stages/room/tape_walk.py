@@ -26,7 +26,7 @@ from purvel.shop.fields import Provenance
 from purvel.space.traverse import Traverse
 
 PROVENANCES: tuple[tuple[Provenance, str], ...] = (
-    ("measured", "taped"),
+    ("measured", "measured"),
     ("plate", "off a drawing"),
     ("paced", "paced"),
 )

@@ -1,0 +1,156 @@
+"""The rows of a source in its form: its curve, its filter, a separator before it."""
+
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtWidgets import QPlainTextEdit
+
+from purvel.app.picked.form import Form
+from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field
+from purvel.app.widgets.words import Words
+from purvel.catalogue import filter_grades, filter_states
+from purvel.quantities import UnitError, convert, parse_quantity, units_for
+from purvel.quantities.systems import System
+from purvel.shop import CurvePoint, Filter, Separator
+from purvel.shop.faults import curve_faults
+
+MEANINGS = (
+    ("total", "total pressure, no filter"),
+    ("outlet static", "static at the outlet"),
+    ("inlet suction", "suction at the inlet"),
+)
+_STATES = {"clean": "new and clean", "seasoned": "used, with its coat of dust", "clogged": "clogged"}
+SEPARATORS = (("bucket", "bucket"), ("drum", "chip drum"), ("cyclone", "cyclone"))
+SEPARATOR_LOSS = 3.0  # [-], of a bucket or a drum with a cyclone lid [trade practice, low confidence]
+ORIGINS = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
+
+
+class SourceForm(Form):
+    """A thing that may be a source."""
+
+    def _source(self) -> None:
+        for word, name, choices, key in (
+            ("Curve is", "What the curve's pressure means", MEANINGS, "pressure_is"),
+            ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
+        ):
+            self.inner(word, ChoiceField(name, choices), lambda one: one.source, key, self._put_source)
+        if self.now.source.filter is not None:
+            area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
+            self.row(
+                "Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value)
+            )
+            state = ChoiceField(
+                "State of the filter", [(name, _STATES.get(name, name)) for name in filter_states()]
+            )
+            self.row(
+                "It is",
+                state,
+                lambda one: _filter_state(one.source.filter),
+                lambda name: self._put_filter(resistance=filter_states()[name]),
+            )
+        points = number_field("Which way the inlet points", "°", least=-360, most=360)
+        self.inner("Inlet points", points, lambda one: one.source, "inlet_direction", self._put_source)
+        grades = [(efficiency, name) for name, efficiency in filter_grades().items()]
+        if self.now.source.efficiency not in dict(grades):
+            grades.insert(0, (self.now.source.efficiency, "as it came"))
+        self.inner(
+            "Filter holds",
+            ChoiceField("Filter grade", grades),
+            lambda one: one.source,
+            "efficiency",
+            self._put_source,
+        )
+        self.tick_row(
+            "Blows outdoors", lambda one: one.source.outdoors, lambda on: self._put_source(outdoors=on)
+        )
+        self._separator()
+        self._curve()
+
+    def _separator(self) -> None:
+        """A bucket, drum or cyclone ahead of the filter."""
+        self.tick_row(
+            "Goes through a separator", lambda one: one.source.separator is not None, self._set_separator
+        )
+        if self.now.source.separator is not None:
+            kind = ChoiceField("Kind of separator", SEPARATORS)
+            loss = number_field("Loss, on the velocity pressure in its inlet", "×", least=0, most=100)
+            self.inner("Separator", kind, lambda one: one.source.separator, "kind", self._put_separator)
+            self.inner("It loses", loss, lambda one: one.source.separator, "loss", self._put_separator)
+
+    def _set_separator(self, on: bool) -> None:
+        inlet = self.now.source.inlet_diameter
+        made = Separator(kind="bucket", inlet_diameter=inlet, loss=SEPARATOR_LOSS)
+        self._put_source(separator=made if on else None)
+
+    def _put_separator(self, **changes: Any) -> None:
+        self._put_source(separator=replace(self.now.source.separator, **changes))
+
+    def _put_source(self, **changes: Any) -> None:
+        self.put("Source", source=replace(self.now.source, **changes))
+
+    def _put_filter(self, **changes: Any) -> None:
+        self._put_source(filter=replace(self.now.source.filter, **changes))
+
+    def _curve(self) -> None:
+        units = self.units
+        points = QPlainTextEdit(
+            "\n".join(
+                f"{convert(p.flow, units.flow):.0f} {convert(p.pressure, units.pressure):.4g}"
+                for p in self.now.source.curve
+            )
+        )
+        points.setAccessibleName("Points of the curve")
+        points.setTabChangesFocus(True)
+        points.setMinimumHeight(110)
+        self.rows.addRow(Words(f"Points: {units.flow.label}, {units.pressure.label}"))
+        self.rows.addRow(points)
+        refusal = Words()
+        refusal.setObjectName("refusal")
+        refusal.setWordWrap(True)
+
+        def take() -> None:
+            try:
+                curve = read_curve(points.toPlainText(), self.workspace.shop.units)
+                wrong = next(curve_faults(replace(self.now.source, curve=curve)), "")
+                if wrong:
+                    raise ValueError(f"The curve {wrong}")
+            except ValueError as exc:
+                refusal.setText(str(exc))
+                return
+            refusal.setText("")
+            self._put_source(curve=curve, curve_from="maker")
+
+        self.button("Use these points", take)
+        self.rows.addRow(refusal)
+
+
+def _filter_state(filter_: Filter) -> str | None:
+    return next(
+        (name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None
+    )
+
+
+def read_curve(text: str, system: System) -> tuple[CurvePoint, ...]:
+    """Points of a curve from lines of two numbers, flow and pressure in the reader's units.
+
+    Raises ValueError with one sentence.
+    """
+    units = units_for(system)
+    points = []
+    for number, line in enumerate((one for one in text.splitlines() if one.strip()), start=1):
+        words = line.replace(";", " ").replace("\t", " ").split()
+        if len(words) != 2:
+            raise ValueError(
+                f"Line {number} needs two numbers, flow in {units.flow.label} and pressure in"
+                f" {units.pressure.label}."
+            )
+        try:
+            flow, pressure = parse_quantity(words[0], units.flow), parse_quantity(words[1], units.pressure)
+        except UnitError as exc:
+            raise ValueError(f"Line {number}: {exc}") from exc
+        if not 0 <= flow <= 10 or not 0 <= pressure <= 100_000:
+            raise ValueError(f"Line {number} is outside what a source can do.")
+        points.append(CurvePoint(flow=flow, pressure=pressure))
+    if len(points) < 2:
+        raise ValueError("A curve needs at least two points.")
+    return tuple(points)
