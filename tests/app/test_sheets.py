@@ -16,7 +16,7 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.airflow.layout import length_of, run_paths
 from purvel.app.sheets import ExportError, write
-from purvel.app.sheets.drawing import binder_text
+from purvel.app.sheets.binder import binder_text
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, loads
 from purvel.lists import parts_csv, plan_dxf, setout_csv
@@ -110,9 +110,10 @@ def test_the_binder_has_what_is_marked_on_the_floor_and_bought(qapp: QApplicatio
 def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
     shop = loads(demo_bytes("garage-mended")).shop
     rows = list(csv.reader(io.StringIO(setout_csv(shop))))[1:]
-    assert len(rows) == len(shop.things)
+    items = [*shop.things, *shop.room.fixtures]
+    assert len(rows) == len(items) + len(shop.room.openings)
     walls = shell(shop.room).sides
-    for row, thing in zip(rows, shop.things):
+    for row, thing in zip(rows, items):
         _, corner, wall, distance, other, beyond, angle = row
         x, y = footprint(thing)[CORNERS.index(corner)]
         for name, far in ((wall, distance), (other, beyond)):

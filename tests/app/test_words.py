@@ -11,7 +11,8 @@ from PySide6.QtWidgets import QApplication, QLabel
 
 import purvel.app
 from purvel.app.application import make_application
-from purvel.app.sheets.drawing import binder_text, plan_svg
+from purvel.app.sheets.binder import binder_text
+from purvel.app.sheets.drawing import plan_svg
 from purvel.app.widgets.words import Words, plain, set_tip
 from purvel.demo import demo_bytes
 from purvel.files import loads, saves

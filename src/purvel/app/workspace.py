@@ -111,16 +111,14 @@ class Workspace(QObject):
         """Takes an item away with all that hangs on it, and says what that was."""
         before, name = self.shop, name_of(self.shop, item)
         after = remove(before, item)
-        with_it = [
-            f"{count} {key}{'s' if count > 1 else ''}"
-            for key, count in gone_with(before, after, item).items()
-        ]
+        gone, left = (_counted(one) for one in gone_with(before, after, item))
         if self.view.now.picked == item:
             self.pick(None)
         self.apply(lambda shop: remove(shop, item), label)
-        if with_it:
-            start = name[:1].upper() + name[1:]
-            self.said.emit(f"{start} went, and with it {', '.join(with_it)}. Ctrl+Z brings all of it back.")
+        if gone or left:
+            told = [f"with it {gone}" if gone else "", f"left without it: {left}" if left else ""]
+            words = "; ".join(one for one in told if one)
+            self.said.emit(f"{name[:1].upper()}{name[1:]} went, {words}. Ctrl+Z brings all of it back.")
 
     def end_merge(self) -> None:
         """The next edit is a step of its own."""
@@ -228,3 +226,9 @@ class Workspace(QObject):
         self.blobs = dict(blobs or {})
         self.view.look_at(scene=None, picked=None, gate_set=None, open_finding=None)
         self._set(shop)
+
+
+def _counted(parts: Mapping[str, int]) -> str:
+    """“3 runs and 1 gate set”."""
+    words = [f"{count} {key}{'s' if count > 1 else ''}" for key, count in parts.items()]
+    return " and ".join(words)

@@ -77,10 +77,12 @@ def setout_csv(shop: Shop) -> str:
                 *(cell for one in mark.measures for cell in (one.wall, f"{one.distance * 1000:.0f}")),
             ]
         )
-        rows.append((thing.name or thing.id, *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
+        rows.append((name_of(shop, thing.id), *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
     for one in shop.room.openings:
-        edges = (one.wall, f"{one.offset * 1000:.0f}", "", f"{(one.offset + one.width) * 1000:.0f}")
-        rows.append((name_of(shop, one.id), "edges along the wall from its start", *edges, ""))
+        edges = (
+            cell for at in (one.offset, one.offset + one.width) for cell in (one.wall, f"{at * 1000:.0f}")
+        )
+        rows.append((name_of(shop, one.id), "edges", *edges, ""))
     return _csv(("thing", "corner", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
 
 

@@ -97,6 +97,5 @@ def _set_outs(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
         )
     for opening in answers.shop.room.openings:
         far = opening.offset + opening.width
-        along = f"{opening.wall}: {say.length(opening.offset)} to {say.length(far)} from its start"
-        height = f"{say.length(opening.sill)} to {say.length(opening.head)} high"
-        yield (name_of(answers.shop, opening.id), "edges", along, height, "")
+        edges = [f"{opening.wall}: {say.length(at)}" for at in (opening.offset, far)]
+        yield (name_of(answers.shop, opening.id), "edges", *edges, "along it")

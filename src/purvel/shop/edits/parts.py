@@ -45,15 +45,20 @@ def remove(shop: Shop, item_id: str) -> Shop:
     return without_lost(part.put(shop, tuple(item for item in part.get(shop) if part.id_of(item) != item_id)))
 
 
-def gone_with(before: Shop, after: Shop, item_id: str) -> dict[str, int]:
-    """How many of which part went with an item that was taken away, besides itself."""
-    found: dict[str, int] = {}
+def gone_with(before: Shop, after: Shop, item_id: str) -> tuple[dict[str, int], dict[str, int]]:
+    """How many of which part went with an item that was taken away, besides itself, and how many were left
+    without it.
+    """
+    gone, left = dict[str, int](), dict[str, int]()
     for part in PARTS:
-        left = {part.id_of(item) for item in part.get(after)}
-        gone = [item for item in part.get(before) if part.id_of(item) not in left | {item_id}]
-        if gone:
-            found[part.key] = len(gone)
-    return found
+        now = {part.id_of(item): item for item in part.get(after)}
+        for item in part.get(before):
+            name = part.id_of(item)
+            if name not in now and name != item_id:
+                gone[part.key] = gone.get(part.key, 0) + 1
+            elif name in now and now[name] != item:
+                left[part.key] = left.get(part.key, 0) + 1
+    return gone, left
 
 
 def change_shop(shop: Shop, **changes: Any) -> Shop:
