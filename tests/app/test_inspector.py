@@ -80,7 +80,7 @@ FIELDS: list[tuple[str, str, str, Read, float | str, str]] = [
     ("collector", "Filter area", "48.4", lambda s: thing("collector")(s).source.filter.area, 4.49651, "0"),
     ("collector", "Filter area", "4.5 m²", lambda s: thing("collector")(s).source.filter.area, 4.5, "0"),
     ("car-door", "From its start", "1' 6", lambda s: opening("car-door")(s).offset, 0.4572, "later"),
-    ("car-door", "Headroom", "12", lambda s: opening("car-door")(s).headroom, 0.3048, "99 m"),
+    ("car-door", "Takes above it", "12", lambda s: opening("car-door")(s).headroom, 0.3048, "99 m"),
     ("car-door", "Room outside", "5 m", lambda s: opening("car-door")(s).outside, 5.0, "500 m"),
     ("post", "Width", "6", lambda s: fixture("post")(s).width, 0.1524, "0"),
     ("post", "Top", "2.4 m", lambda s: fixture("post")(s).top, 2.4, "no"),
@@ -126,7 +126,7 @@ def test_a_field_goes_both_ways(
 def test_choices_and_ticks_go_both_ways(bench: Bench) -> None:
     bench.demo("garage")
     bench.workspace.pick("planer")
-    for words, key in (("On wheels", "wheels"), ("Settled", "settled")):
+    for words, key in (("On wheels", "wheels"), ("Leave it where it is", "settled")):
         box = tick(bench, words)
         was = getattr(thing("planer")(bench.workspace.shop), key)
         box.click()
@@ -182,7 +182,7 @@ def test_work_is_changed_in_place(bench: Bench) -> None:
     bench.stage("air")
     first = bench.workspace.shop.air.session.work[0].id
     bench.workspace.pick(first)
-    enter(text_field(bench, "Cuts for"), "22 min")
+    enter(text_field(bench, "Lasts"), "22 min")
     enter(text_field(bench, "Throws off, central"), "100")
     changed = interval(first)(bench.workspace.shop)
     assert changed.minutes == 22.0 and changed.emission == (20.0, 100.0, 500.0)
@@ -234,7 +234,10 @@ def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: B
     hose = next(index for index, key in enumerate(made._keys) if "hose" in str(key))
     made.setCurrentIndex(hose)
     made.activated.emit(hose)
-    assert text_field(bench, "Slack") and choice(bench, "Material").hasFocus()
+    assert (
+        text_field(bench, "By how much it hangs shorter than stretched")
+        and choice(bench, "Material").hasFocus()
+    )
     bench.workspace.pick("collector")
     points = bench.window.inspector.findChild(QPlainTextEdit)
     before = points.toPlainText()

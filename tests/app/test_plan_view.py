@@ -12,6 +12,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.widgets.cards import FindingCard
 from purvel.catalogue import make_thing
 from purvel.review import Figures, Grade, Where
+from purvel.review.finding import HURTS
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stages import ORDER
@@ -134,9 +135,10 @@ def test_the_count_in_the_header_leads_to_the_worst_finding(bench: Bench) -> Non
     assert bench.window.header.mend.text() == f"{bench.window.reviews.latest.to_mend()} to mend"
     bench.window.show_stage("air")
     bench.window.header.mend.click()
-    worst = bench.window.reviews.latest.findings[0]
-    assert worst.grade == Grade.STOP and bench.window.stage.entry.key == worst.stage
-    assert bench.window.view.now.open_finding == worst.key and bench.workspace.picked == worst.where.items[0]
+    QTest.keyClick(bench.window.finder.line, Qt.Key.Key_Return)
+    opened = bench.window.findings.opened
+    assert opened is not None and opened.grade == Grade.STOP and opened.rule in HURTS
+    assert bench.window.stage.entry.key == opened.stage
     for number, button in enumerate(bench.window.rail.buttons):
         stage = ORDER[number]
         bad = sum(one.grade <= Grade.MEND for one in bench.window.reviews.latest.of(stage))

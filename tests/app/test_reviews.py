@@ -124,7 +124,7 @@ def test_a_review_that_fails_says_so_and_the_next_one_is_made(
     monkeypatch.setattr(reviews, "review", broken)
     name = bench.workspace.shop.name
     bench.workspace.apply(lambda shop: move_thing(shop, "jointer", 2.0, 1.5), "Move")
-    bench.bot.waitUntil(lambda: "a slip of ours" in bench.window.notice.said.text(), timeout=5_000)
+    bench.bot.waitUntil(lambda: "a slip of ours" in bench.window.notice.said.text(), timeout=30_000)
     assert (
         "Your work is kept" in bench.window.notice.said.text()
         and bench.window.header.mend.text() == "not checked"

@@ -7,6 +7,7 @@ import pytest
 from purvel.catalogue import make_thing
 from purvel.review import Grade, Memory, remedies_for, review
 from purvel.review.reviewing import first_review
+from purvel.review.trying import can_try
 from purvel.shop import Ceiling, Fixture, Opening, Shop, Stock
 from purvel.shop.edits import change, change_room, move_thing, put
 from tests.conftest import block, box_room, saw
@@ -197,3 +198,26 @@ def test_a_move_is_named_once_for_each_thing(small_shop: Shop) -> None:
     moves = remedies_for(clash, checked.answers)
     names = [move.label.split(" ")[1] for move in moves]
     assert moves and len(names) == len(set(names))
+
+
+def test_what_cuts_off_the_rest_is_moved_aside(small_shop: Shop) -> None:
+    """A cupboard that leaves half a metre of a 5 m room: the cure stands at the cause."""
+    shop = put(small_shop, block("cupboard", 1.6, 2.6, 0.2, 4.4, 2.0))
+    (cut,) = fired(shop, "cut-off")
+    checked = first_review(shop, Memory())
+    moves = remedies_for(cut, checked.answers)
+    assert len(moves) <= 1 and all(move.label.startswith("Move cupboard") for move in moves)
+    two = put(put(small_shop, block("a", 1.6, 1.0, 0.2, 2.0, 2.0)), block("b", 1.6, 3.5, 0.2, 3.0, 2.0))
+    assert fired(two, "cut-off") == [] or len(fired(two, "cut-off")) == 1
+
+
+def test_nothing_small_helped_is_said_by_its_card(small_shop: Shop) -> None:
+    """Both stand where nothing else is free."""
+    shop = replace(
+        small_shop, things=(block("a", 3.0, 2.5, 5.9, 4.9, 1.0), block("b", 3.0, 2.5, 5.8, 4.8, 1.0))
+    )
+    checked = first_review(shop, Memory())
+    (clash,) = [one for one in checked.findings if one.rule == "bodies-overlap"]
+    assert remedies_for(clash, checked.answers) == () and can_try(clash)
+    good = next(one for one in review(small_shop).findings if one.grade == Grade.GOOD)
+    assert not can_try(good)

@@ -135,7 +135,12 @@ def test_standing_room_ways_and_doors(small_shop: Shop) -> None:
     assert fired(backwards, "standing-room")[0].figures["share"] == pytest.approx(5 / 6)
     assert grade(small_shop, "aisle") in (Grade.GOOD, Grade.WATCH)
     walled = put(small_shop, block("wall", 1.6, 2.5, 0.2, 5.0, 2.0))
-    assert grade(walled, "aisle") == Grade.STOP
+    (cut,) = fired(walled, "cut-off")  # one card for what one thing cuts off
+    assert cut.grade == Grade.STOP and cut.where.items == ("wall", "saw", "bench") and cut.about == ("wall",)
+    assert "2 places to work are cut off by wall: Table saw, Workbench" in cut.sentence
+    assert fired(walled, "aisle") == []
+    alone = replace(walled, things=tuple(one for one in walled.things if one.id != "bench"))
+    assert grade(alone, "aisle") == Grade.STOP and fired(alone, "cut-off") == []
     in_swing = put(small_shop, block("crate", 0.4, 4.3, 0.4, 0.4, 0.5))
     assert fired(in_swing, "door-swing")[0].where.items == ("crate", "door")
     panel = Fixture(

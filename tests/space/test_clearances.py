@@ -163,14 +163,21 @@ def test_a_free_spot_touches_nothing() -> None:
     room = box_room(6, 5)
     standing = block("big", 3.0, 2.5, 3.0, 2.0, 1.0)
     thing = make_thing("planer", "planer")
-    x, y = placing.free_spot(thing, (standing,), shell(room))
+    spot = placing.free_spot(thing, (standing,), shell(room))
+    assert spot is not None
+    x, y = spot
     shape = clearances.polygon(replace(thing, x=x, y=y))
     assert (
         not shape.intersects(clearances.polygon(standing))
         and clearances.outside((replace(thing, x=x, y=y),), shell(room)) == []
     )
     full = block("full", 3.0, 2.5, 6.0, 5.0, 1.0)
-    assert placing.free_spot(thing, (full,), shell(room)) == pytest.approx((3.0, 2.5))
+    assert placing.free_spot(thing, (full,), shell(room)) is None
+    x, y = placing.beside(thing, shell(room))
+    assert not clearances.polygon(replace(thing, x=x, y=y)).intersects(shell(room).floor)
+    tight = block("tight", 3.0, 2.9, 6.0, 4.2, 1.0)  # 0.8 m are left along wall A: the planer, not its worker
+    spot = placing.free_spot(thing, (tight,), shell(room))
+    assert spot is not None and spot[1] < 0.6
 
 
 def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -> None:
