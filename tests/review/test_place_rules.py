@@ -201,8 +201,8 @@ def test_a_move_is_named_once_for_each_thing(small_shop: Shop) -> None:
 
 
 def test_what_cuts_off_the_rest_is_moved_aside(small_shop: Shop) -> None:
-    """A cupboard that leaves half a metre of a 5 m room: the cure stands at the cause."""
-    shop = put(small_shop, block("cupboard", 1.6, 2.6, 0.2, 4.4, 2.0))
+    """A cupboard that leaves a hand on either side of a 5 m room: the cure stands at the cause."""
+    shop = put(small_shop, block("cupboard", 1.6, 2.5, 0.2, 4.8, 2.0))
     (cut,) = fired(shop, "cut-off")
     checked = first_review(shop, Memory())
     moves = remedies_for(cut, checked.answers)

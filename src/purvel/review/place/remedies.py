@@ -23,6 +23,7 @@ from purvel.space.clearances import polygon
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, in which a shift off a narrow place is rounded up
+_STEP_UP = 0.1  # m: what stands on the floor is raised by no more than this
 _NEAR = 3  # things at a narrow place that are tried
 
 
@@ -37,7 +38,8 @@ def _apart(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
         if thing is None or other is None or thing.settled:
             continue
         rise = other.z + other.height - thing.z
-        if 0 < rise < finding.figures["depth"] and rise <= finding.figures["rise"] + 1e-6:
+        stands_on = thing.z > 0 or rise <= _STEP_UP  # else it would be lifted off the floor onto a cupboard
+        if stands_on and 0 < rise < finding.figures["depth"] and rise <= finding.figures["rise"] + 1e-6:
             yield (
                 f"Raise {thing.name or item} by {say.length(rise)}, onto {other.name or under}",
                 _riser(thing, rise),
