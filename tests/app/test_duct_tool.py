@@ -174,7 +174,11 @@ def test_gates_go_on_runs_only(drawing: Bench) -> None:
     assert "A gate goes on a run" in said(drawing)
     drawing.click(*(a + 0.5 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))
     (gate,) = drawing.workspace.shop.ducts.runs[0].gates
-    assert gate.at > 0.5 and ducts.tool.mode != "gate" and said(drawing) == ""
+    assert gate.at > 0.5 and said(drawing) == ""
+    drawing.click(*(a + 0.8 * (b - a) for a, b in zip(INLET, port(drawing, "planer"))))  # the tool stays on
+    assert len(drawing.workspace.shop.ducts.runs[0].gates) == 2 and ducts.gate_button.isChecked()
+    drawing.keys(Qt.Key.Key_Escape)
+    assert ducts.tool.mode == "none" and not ducts.gate_button.isChecked()
 
 
 def test_the_tools_words_and_choices_come_and_go_without_moving_the_plan(drawing: Bench) -> None:

@@ -80,6 +80,9 @@ class Header(FitRow):
         if pixels != self._dressed_for:
             self._dressed_for = pixels
             self.name.line.setFixedWidth(pixels * 15 - max(0, pixels - 17) * 12)
+            # whatever these say, the buttons after them stay where they are
+            for button, widest in ((self.mend, "nothing to check yet"), (self.units_button, "Feet-inches")):
+                button.setMinimumWidth(button.fontMetrics().horizontalAdvance(widest) + 2 * pixels)
         self.name.show_value(shop.name)
         self.scene.show_scene(shop, scene)
         self.units_button.setText("Feet-inches" if shop.units == "imperial" else "Millimetres")

@@ -297,7 +297,6 @@ class DuctTool(QObject):
         if found is None:
             raise DrawingError("A gate goes on a run: click one.")
         self.add_gate(*found)
-        self.take("none")
 
     def add_gate(self, run_id: str, at: float) -> None:
         """A gate on a run, metres along it from the fan's end."""
