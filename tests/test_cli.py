@@ -76,7 +76,7 @@ def test_a_bad_file_is_refused(tmp_path: Path) -> None:
 def test_a_scene_is_reported_and_drawn_by_its_name(tmp_path: Path) -> None:
     said = {}
     for words in ((), ("--scene", "night"), ("--scene", "Night: car in"), ("--scene", "as drawn")):
-        done = purvel("report", "--demo", "garage", "--json", *words)
+        done = purvel("report", "--demo", "single-garage-mended", "--json", *words)
         assert done.returncode == 0, done.stderr
         said[words[-1:]] = json.loads(done.stdout)
     night, drawn = said[("night",)], said[()]
@@ -87,14 +87,21 @@ def test_a_scene_is_reported_and_drawn_by_its_name(tmp_path: Path) -> None:
         "run-let-go"
     }
     for words in ((), ("--scene", "night")):
-        done = purvel("export", "--demo", "garage", "--to", str(tmp_path / f"setout{len(words)}.csv"), *words)
+        done = purvel(
+            "export",
+            "--demo",
+            "single-garage-mended",
+            "--to",
+            str(tmp_path / f"setout{len(words)}.csv"),
+            *words,
+        )
         assert done.returncode == 0, done.stderr
     assert (tmp_path / "setout0.csv").read_text() != (tmp_path / "setout2.csv").read_text()
     for words, air in (((), "\nAir: peak"), (("--scene", "day"), "\nAir, in the shop as drawn: peak")):
-        assert air in purvel("report", "--demo", "garage", *words).stdout
-    refused = purvel("report", "--demo", "garage", "--scene", "noon")
+        assert air in purvel("report", "--demo", "single-garage-mended", *words).stdout
+    refused = purvel("report", "--demo", "single-garage-mended", "--scene", "noon")
     assert refused.stderr == (
-        "purvel: There is no scene “noon”; this shop has as drawn, Night: car in, Day: door open.\n"
+        "purvel: There is no scene “noon”; this shop has as drawn, Night: car in, Day: car out, door open.\n"
     )
 
 
@@ -107,7 +114,8 @@ def test_lists(tmp_path: Path) -> None:
     main = next(row for row in parts if row["run"] == "Main" and row["unit"] == "m")
     assert float(main["amount"]) == pytest.approx(0.1 + 1.7 + 4.92, abs=0.02)
     rows = list(csv.reader(io.StringIO(setout_csv(shop))))
-    assert len(rows) == 1 + len(shop.things) and rows[0][0] == "thing"
+    marked = len(shop.things) + len(shop.room.fixtures) + len(shop.room.openings)
+    assert len(rows) == 1 + marked and rows[0][0] == "thing"
     assert parts_csv(shop) == (tmp_path / "parts.csv").read_text()
 
 

@@ -303,13 +303,17 @@ def test_writing_sheets_from_the_window(
         monkeypatch.setattr(
             "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_, t=target: (str(t), "")
         )
-        bench.window.filing.print_binder()
+        bench.window.filing.write_dialog()
         assert target.read_bytes().startswith(starts), name
         assert target.stat().st_size > 300
     monkeypatch.setattr(
         "purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (str(tmp_path / "what.doc"), "")
     )
     bench.window.filing.print_binder()
+    as_file = next(
+        one for one in bench.window.notice.findChildren(QPushButton) if one.text() == "As a PDF file"
+    )
+    as_file.click()
     assert "no kind of sheet" in bench.window.notice.said.text()
 
 

@@ -97,6 +97,8 @@ class _Trial:
         for scene in sorted(others, key=lambda one: one != self.answers.scene):
             go_on()
             was, now = answers_for(base, scene, self.answers.memory), answers_for(shop, scene, memory)
+            if was.shop == now.shop and was.base.air == now.base.air:
+                continue  # the change does not reach this scene; the day runs in none
             if scene not in self._before:
                 self._before[scene] = _grades(one for stage in STAGES for one in findings_of(stage, was))
             for stage in STAGES:

@@ -16,7 +16,7 @@ from purvel.app.stages.air.log_pane import LogPane
 from purvel.app.stages.air.log_tool import LogTool
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
-from purvel.app.widgets.fields import ChoiceField, number_field
+from purvel.app.widgets.fields import ChoiceField, TextField, number_field
 from purvel.app.widgets.flow import FlowRow, clear
 from purvel.app.workspace import Workspace
 from purvel.catalogue import kinds, limits, operations
@@ -27,14 +27,14 @@ from purvel.roomair.day import past_hoods
 from purvel.shop import WorkInterval
 from purvel.shop.edits import change_air, change_session, fresh_id, put
 
-LEVELS = {
-    "ach_closed": "Air changes, shut",
-    "ach_open": "with doors open",
-    "outdoors": "Fine dust outdoors",
-    "clean_level": "Clear at",
-    "clean_fine": "fine dust at",
-}
-"""The words before the fields of the room's air."""
+LEVELS = (
+    ("ach_closed", "Air changes, shut", "Outdoor air changes an hour, all shut", "1/h"),
+    ("ach_open", "with doors open", "Outdoor air changes an hour, doors open", "1/h"),
+    ("outdoors", "Fine dust outdoors", "Fine dust outdoors", "µg/m³"),
+    ("clean_level", "Clear at", "Inhalable dust at which the air is called clear", "µg/m³"),
+    ("clean_fine", "fine dust at", "PM2.5 at which the air is called clear", "µg/m³"),
+)
+"""The fields of the room's air: which of them, the word before it, its name, its unit."""
 ROOM_HINT = (
     "How the room breathes, and when its air is called clear. Press “Room's air” again to put this away."
 )
@@ -72,29 +72,6 @@ class AirStage(Stage):
         self.run_on.entered.connect(lambda value: self._session("Set the cleaner's run-on", run_on=value))
         self.doors = QCheckBox("Doors open")
         self.doors.toggled.connect(lambda on: self._session("Open or shut the doors", doors_open=on))
-        self.levels = {
-            key: number_field(words, unit, least=least, most=most, decimals=decimals)
-            for key, words, unit, least, most, decimals in (
-                ("ach_closed", "Outdoor air changes an hour, all shut", "1/h", 0, 200, 2),
-                ("ach_open", "Outdoor air changes an hour, doors open", "1/h", 0, 200, 1),
-                ("outdoors", "Fine dust outdoors", "µg/m³", 0, 100_000, 1),
-                (
-                    "clean_level",
-                    "Inhalable dust at which the air is called clear",
-                    "µg/m³",
-                    0.001,
-                    100_000,
-                    1,
-                ),
-                ("clean_fine", "PM2.5 at which the air is called clear", "µg/m³", 0.001, 100_000, 1),
-            )
-        }
-        self.room_button = QPushButton("Room's air")
-        self.room_button.setCheckable(True)
-        self.room_button.toggled.connect(lambda _: self.tool_changed.emit())
-        for key, field in self.levels.items():
-            field.entered.connect(partial(self._set_level, key))
-            field.line.setFixedWidth(round(self.theme.pixels * (4.8 if key.startswith("ach") else 6.6)))
         self.minutes.line.setFixedWidth(round(self.theme.pixels * 4.8))
         self.run_on.line.setFixedWidth(round(self.theme.pixels * 4.3))
         self.pair("Session", self.minutes)
@@ -102,10 +79,24 @@ class AirStage(Stage):
         self.row.addWidget(self.limit)
         self.row.addWidget(self.cleaner)
         self.pair("runs on", self.run_on)
+        self._make_levels()
         self.row.addWidget(self.room_button)
+
+    def _make_levels(self) -> None:
+        """The fields of the room's air, which its button brings up beside the plan."""
         clear(self.tray.row)
-        for key, word in LEVELS.items():
-            self.tray.add_pair(word, self.levels[key])
+        self.levels: dict[str, TextField[float]] = {}
+        for key, word, words, unit in LEVELS:
+            is_rate = key.startswith("ach")
+            most, least = (200.0, 0.0) if is_rate else (100_000.0, 0.001 if key.startswith("clean") else 0.0)
+            field = number_field(words, unit, least=least, most=most, decimals=2 if is_rate else 1)
+            field.entered.connect(partial(self._set_level, key))
+            field.line.setFixedWidth(round(self.theme.pixels * (4.8 if is_rate else 6.6)))
+            self.levels[key] = field
+            self.tray.add_pair(word, field)
+        self.room_button = QPushButton("Room's air")
+        self.room_button.setCheckable(True)
+        self.room_button.toggled.connect(lambda _: self.tool_changed.emit())
 
     def _set_level(self, key: str, value: float) -> None:
         per = 1.0 if key.startswith("ach") else 1e-3
