@@ -81,8 +81,8 @@ class Header(FitRow):
             self._dressed_for = pixels
             self.name.line.setFixedWidth(pixels * 15 - max(0, pixels - 17) * 12)
             # whatever these say, the buttons after them stay where they are
-            for button, widest in ((self.mend, "nothing to check yet"), (self.units_button, "Feet-inches")):
-                button.setMinimumWidth(button.fontMetrics().horizontalAdvance(widest) + 2 * pixels)
+            for button, widest in ((self.mend, "nothing to mend"), (self.units_button, "Feet-inches")):
+                button.setMinimumWidth(button.fontMetrics().horizontalAdvance(widest) + round(1.6 * pixels))
         self.name.show_value(shop.name)
         self.scene.show_scene(shop, scene)
         self.units_button.setText("Feet-inches" if shop.units == "imperial" else "Millimetres")

@@ -93,8 +93,11 @@ class ThingForm(SourceForm):
         """Where stock meets the cutter, how it lies there, and its own board."""
         how = ChoiceField("How the board lies", HOW)
         self.inner("The board is", how, lambda one: one.feed, "how", self._put_feed)
-        for key, word in (("x", "Cutter right of middle"), ("y", "Cutter behind middle")):
-            self.inner(word, self.length(word, -10.0, 10.0), lambda one: one.feed, key, self._put_feed)
+        for key, word, name in (
+            ("x", "Cutter, right", "Cutter right of middle"),
+            ("y", "Cutter, back", "Cutter behind middle"),
+        ):
+            self.inner(word, self.length(name, -10.0, 10.0), lambda one: one.feed, key, self._put_feed)
         if self.now.feed.how == "round":
             self.tick_row(
                 "Held at its end", lambda one: one.feed.at_end, lambda on: self._put_feed(at_end=on)
@@ -120,13 +123,13 @@ class ThingForm(SourceForm):
 
     def _stand(self) -> None:
         """The floor that whoever works here needs."""
-        for key, word, least in (
-            ("width", "You need, wide", 0.2),
-            ("depth", "You need, deep", 0.2),
-            ("x", "You stand right of middle", -10.0),
-            ("y", "You stand behind middle", -10.0),
+        for key, word, name, least in (
+            ("width", "You, wide", "You need, wide", 0.2),
+            ("depth", "You, deep", "You need, deep", 0.2),
+            ("x", "You, right", "You stand right of middle", -10.0),
+            ("y", "You, back", "You stand behind middle", -10.0),
         ):
-            self.inner(word, self.length(word, least, 10.0), lambda one: one.stand, key, self._put_stand)
+            self.inner(word, self.length(name, least, 10.0), lambda one: one.stand, key, self._put_stand)
 
     def _put_stand(self, **changes: Any) -> None:
         self.put("Standing room", stand=replace(self.now.stand, **changes))

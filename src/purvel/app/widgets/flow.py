@@ -175,5 +175,6 @@ class FitRow(QWidget):
             item = self.row.itemAt(index)
             widget = item.widget() if item is not None else None
             if widget is not None:
-                room -= widget.sizeHint().width() + (self.row.spacing() if index else 0)
+                wide = max(widget.sizeHint().width(), widget.minimumWidth())
+                room -= wide + (self.row.spacing() if index else 0)
                 widget.setVisible(room >= 0)
