@@ -347,3 +347,17 @@ def test_sealed_settings_reach_the_figures(bench: Bench) -> None:
     one = network.sets[0]
     assert all(hood.flow == 0 for hood in one.hoods if not hood.is_open)
     assert change_room(bench.workspace.shop, x=0.0) == bench.workspace.shop
+
+
+def test_plan_and_instrument_look_at_the_same_gates_after_another_shop_is_opened(bench: Bench) -> None:
+    """Both demos have a choice “planer alone”; what was looked at in the first is not kept for the second."""
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    bench.workspace.view.look_at(gate_set="alone/planer/hood")
+    bench.settle()
+    assert bench.window.stage.walk.flow().id == "alone/planer/hood"
+    bench.demo("garage")
+    bench.stage("ducts")
+    (network,) = bench.window.stage.answers().of(DuctAnswers).networks
+    assert bench.workspace.view.now.gate_set is None
+    assert bench.window.stage.walk.flow().id == network.sets[0].id != "alone/planer/hood"

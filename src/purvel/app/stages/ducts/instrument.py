@@ -86,8 +86,9 @@ class DuctInstrument(QWidget):
         network = self.network
         if network is None:
             return None
-        known = {flows.id for flows in network.sets}
-        wanted = self.view.gate_set if self.view.gate_set in known else self._looked_at
+        known, wanted = {flows.id for flows in network.sets}, self.view.gate_set
+        if wanted is not None and wanted not in known:
+            wanted = self._looked_at
         return set_of(network, wanted)
 
     def hood(self) -> HoodFlow | None:
