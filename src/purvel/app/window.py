@@ -95,6 +95,7 @@ class Window(QMainWindow):
         middle.addWidget(self.across, 1)
         outer.addLayout(middle, 1)
         self.setCentralWidget(board)
+        self.notice.lie_over(self.plan, self.found_panel, board)
         self.finder = Finder(board)
 
     def _middle(self) -> QWidget:
@@ -116,17 +117,16 @@ class Window(QMainWindow):
         return self.upright
 
     def _right(self) -> QWidget:
-        """What Purvel says, the findings, what is picked."""
+        """The findings, what is picked."""
         self.right = QWidget()
         stack = QVBoxLayout(self.right)
         stack.setContentsMargins(0, 0, 0, 0)
         stack.setSpacing(0)
-        stack.addWidget(self.notice)
         self.found_caption = Words()
         self.findings.area = scrolled(self.findings)
-        found = _panel(self.found_caption, self.findings.area)
+        self.found_panel = _panel(self.found_caption, self.findings.area)
         self.picked_panel = _panel(Words("Picked"), scrolled(self.inspector))
-        stack.addWidget(_splitter(Qt.Orientation.Vertical, (found, 3), (self.picked_panel, 2)), 1)
+        stack.addWidget(_splitter(Qt.Orientation.Vertical, (self.found_panel, 3), (self.picked_panel, 2)), 1)
         return self.right
 
     def _connect(self) -> None:
