@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit
+from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
 from purvel.app.plan.sheet import Sheet
 from purvel.app.widgets.fields import ChoiceField, TextField
@@ -361,3 +361,27 @@ def test_plan_and_instrument_look_at_the_same_gates_after_another_shop_is_opened
     (network,) = bench.window.stage.answers().of(DuctAnswers).networks
     assert bench.workspace.view.now.gate_set is None
     assert bench.window.stage.walk.flow().id == network.sets[0].id != "alone/planer/hood"
+
+
+def test_enter_on_a_choice_or_a_button_of_the_strip_does_what_its_button_does(bench: Bench) -> None:
+    bench.stage("room")
+    room = bench.window.stages["room"]
+    enter(room.wall_length, "3 m")
+    room.wall_length.line.setText("2 m")
+    room.turn.setFocus()
+    room.turn.setCurrentIndex(1)
+    QTest.keyClick(room.turn, Qt.Key.Key_Return)
+    room.wall_length.line.setText("1 m")
+    button = next(one for one in room.strip.findChildren(QPushButton) if one.text() == "Add wall")
+    button.setFocus()
+    QTest.keyClick(button, Qt.Key.Key_Return)
+    walls = bench.workspace.shop.room.walls
+    assert [wall.length for wall in walls] == [3.0, 2.0, 1.0]
+    assert [wall.turn for wall in walls] == [90.0, -90.0, -90.0]
+    QTest.keyClick(room.ceiling.line, Qt.Key.Key_Return)  # a field takes Enter for itself
+    assert len(bench.workspace.shop.room.walls) == 3
+    bench.stage("ducts")
+    ducts = bench.window.stages["ducts"]
+    ducts.draw_button.setFocus()
+    QTest.keyClick(ducts.draw_button, Qt.Key.Key_Return)
+    assert ducts.tool.mode == "draw"

@@ -11,10 +11,13 @@ from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
+    QComboBox,
     QHBoxLayout,
     QMainWindow,
+    QPushButton,
     QSplitter,
     QStackedWidget,
+    QToolButton,
     QVBoxLayout,
     QWidget,
 )
@@ -146,6 +149,16 @@ class Window(QMainWindow):
         for keys, act in commands.shortcuts(self):
             QShortcut(QKeySequence(keys), self).activated.connect(act)
 
+    def _enter(self) -> None:
+        """Enter presses the button that has the keyboard; on a choice in the strip, the strip's main one."""
+        held = QApplication.focusWidget()
+        if isinstance(held, QToolButton) and held.menu() is not None:
+            held.showMenu()
+        elif isinstance(held, QPushButton | QToolButton):
+            held.click()
+        elif isinstance(held, QComboBox) and self.stage.strip.isAncestorOf(held):
+            self.stage.enter()
+
     def keyPressEvent(self, event: QKeyEvent) -> None:
         text = event.text()
         entry = next((e for n, e in enumerate(ENTRIES, start=1) if text and key_of(n) == text), None)
@@ -153,6 +166,8 @@ class Window(QMainWindow):
             self.show_stage(entry.key)
         elif text.lower() == "u":
             self.switch_units()
+        elif event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._enter()
         else:
             super().keyPressEvent(event)
 

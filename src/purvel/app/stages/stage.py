@@ -126,6 +126,9 @@ class Stage(QObject):
         """What Ctrl+K can find here."""
         return []
 
+    def enter(self) -> None:
+        """What the strip's main button does, for Enter on a choice beside it."""
+
     def begin(self) -> None:
         """Puts the keyboard where work begins in an empty shop."""
 

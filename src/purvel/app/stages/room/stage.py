@@ -58,14 +58,14 @@ class RoomStage(Stage):
         self.wall_length.line.setFixedWidth(self.theme.pixels * 8)
         self.wall_length.may_be_blank = True
         self.wall_length.line.setText(typed)
-        self.wall_length.line.returnPressed.connect(self._entered)
+        self.wall_length.line.returnPressed.connect(self.enter)
         self.pair("Next wall", self.wall_length)
         self.turn = QComboBox()
         self.turn.setAccessibleName("Turn after the next wall")
         self.turn.addItems([label for _, label in TURNS])
         self.turn.setCurrentIndex(turn)
         self.row.addWidget(self.turn)
-        self._button("Add wall", self._entered)
+        self._button("Add wall", self.enter)
         self.close_button = self._button("Close the loop", self.close_loop)
         openings = [(one.label, partial(self.add_opening, kind)) for kind, one in opening_kinds().items()]
         fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
@@ -95,7 +95,7 @@ class RoomStage(Stage):
             "Set the ceiling",
         )
 
-    def _entered(self) -> None:
+    def enter(self) -> None:
         field = self.wall_length
         length = field.read()
         if length is not None:
