@@ -10,10 +10,12 @@ from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
+from purvel.app.plan.draw_ducts import state_key
 from purvel.app.plan.label_layout import Label, LabelLayout, Obstacle, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
 from purvel.app.widgets.unbroken import unbroken
+from tests.app.conftest import Bench
 
 PAGE = QRectF(0, 0, 400, 300)
 
@@ -131,6 +133,46 @@ def test_a_crowd_of_names_never_lies_on_each_other(sheet: Sheet) -> None:
     for a, b in itertools.combinations(found, 2):
         shared = a.intersected(b)
         assert shared.width() * shared.height() < 0.1 * min(a.width() * a.height(), b.width() * b.height())
+
+
+def test_the_key_takes_a_corner_that_clears_the_room_or_stays_away(sheet: Sheet) -> None:
+    """The page of 400 × 300 shows 8 × 6 m."""
+
+    def key(left: float, bottom: float, right: float, top: float) -> QRectF | None:
+        return state_key(sheet, [(left, bottom), (right, bottom), (right, top), (left, top)])
+
+    low_left = key(4, 3, 8, 6)
+    assert low_left is not None and low_left.left() < 20 and low_left.bottom() > 280
+    assert 10 * 15 * 0.8 < low_left.width() < 200 and PAGE.contains(low_left)
+    high_left = key(0, 0, 8, 3)
+    assert high_left is not None and high_left.left() == low_left.left() and high_left.bottom() < 150
+    low_right = key(0, 0, 4.2, 6)
+    assert low_right is not None and low_right.left() > 4.2 * 50 and low_right.bottom() == low_left.bottom()
+    assert key(1, 1, 7, 5) is None
+
+
+@pytest.mark.parametrize(("pixels", "wide", "high"), [(24, 1024, 700), (15, 1280, 800), (20, 900, 600)])
+def test_figures_of_ducts_never_lie_on_each_other(bench: Bench, pixels: int, wide: int, high: int) -> None:
+    bench.demo("garage")
+    window = bench.window
+    window.theme.set_text(pixels)
+    window.resize(wide, high)
+    bench.stage("ducts")
+    image = QImage(window.plan.size(), QImage.Format.Format_RGB32)
+    painter = QPainter(image)
+    sheet = Sheet(painter, LIGHT, window.plan.scale, window.plan.origin, pixels)
+    window.stage.draw(sheet)
+    before = len(sheet._board._taken)
+    sheet.set_labels()
+    painter.end()
+    found = [
+        QRectF(QPointF(left, top), QPointF(right, bottom))
+        for left, top, right, bottom in sheet._board._taken[before:]
+    ]
+    assert len(found) >= 8
+    for a, b in itertools.combinations(found, 2):
+        shared = a.intersected(b)
+        assert shared.width() * shared.height() < 0.15 * min(a.width() * a.height(), b.width() * b.height())
 
 
 @pytest.mark.parametrize(

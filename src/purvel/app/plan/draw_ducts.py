@@ -3,10 +3,11 @@ need.
 """
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import replace
 from math import hypot
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, QSizeF
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.paths import Path, direction_at, length_of, point_along
@@ -20,6 +21,9 @@ from purvel.space.ground import footprint
 
 STATE_WORDS = {"moving": "chips move", "slow": "chips may settle", "settling": "chips settle", "idle": "shut"}
 _DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "settling": (0.5, 0.7), "idle": ()}
+
+_RANKS = {"settling": 2, "slow": 3, "moving": 4}
+"""In a crowd the figures of what is in trouble are set first; those that find no place are left off."""
 
 
 def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None, say: Figures) -> None:
@@ -39,7 +43,8 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
             _pipe(sheet, segment.path, segment.diameter, state, segment.run == picked, segment.role == "hose")
             if state != "idle" and segment.length > 0.15:
                 text = f"{say.flow(one.segments[index].flow)}\n{say.speed(one.segments[index].speed)}"
-                sheet.label(_beside(sheet, segment.path, text, _state_colour(sheet, state)))
+                label = _beside(sheet, segment.path, text, _state_colour(sheet, state))
+                sheet.label(replace(label, rank=_RANKS[state], must=segment.run == picked))
     for run in answers.shop.ducts.runs:
         if run.id not in drawn and len(paths[run.id]) > 1:
             _pipe(sheet, paths[run.id], run.diameter, "idle", run.id == picked, False)
@@ -54,22 +59,31 @@ def set_of(network: NetworkResult, choice: str | None) -> GateSetFlow:
     return next((one for one in network.sets if one.id == choice), network.sets[0])
 
 
-def state_key(sheet: Sheet, left: float, bottom: float) -> None:
-    """What the lines mean, in the lower left corner of the plan."""
+def state_key(sheet: Sheet, room: Iterable[Sequence[float]]) -> QRectF | None:
+    """What the lines mean, in the first corner of the plan where it clears the room, given by its corners
+    [m]; None, and nothing drawn, where there is no such corner.
+    """
     row = sheet.pixels * 1.25
-    states = list(STATE_WORDS)
-    width = 52 + max(sheet.measure(word, 0.8) for word in STATE_WORDS.values())
-    box = QRectF(left, bottom - row * len(states) - 8, width + 12, row * len(states) + 8)
+    wide = 64 + max(sheet.measure(word, 0.8) for word in STATE_WORDS.values())
+    page, size = (
+        QRectF(sheet.painter.viewport()).adjusted(8, 8, -8, -8),
+        QSizeF(wide, row * len(STATE_WORDS) + 8),
+    )
+    lefts, tops = (page.left(), page.right() - size.width()), (page.bottom() - size.height(), page.top())
+    taken = sheet.polygon(room).boundingRect().adjusted(-4, -4, 4, 4)
+    boxes = (QRectF(QPointF(left, top), size) for left in lefts for top in tops)
+    box = next((one for one in boxes if not one.intersects(taken)), None)
+    if box is None:
+        return None
     sheet.painter.setPen(sheet.pen(sheet.palette.rule, 1))
     sheet.painter.setBrush(sheet.brush(sheet.palette.sheet, 0.9))
     sheet.painter.drawRoundedRect(box, 3, 3)
-    for number, state in enumerate(states):
+    for number, (state, words) in enumerate(STATE_WORDS.items()):
         y = box.top() + 4 + row * (number + 0.5)
         _band(sheet, [QPointF(box.left() + 8, y), QPointF(box.left() + 44, y)], 7.0, state)
-        sheet.text(
-            QPointF(box.left() + 52, y), STATE_WORDS[state], sheet.palette.ink, factor=0.8, centre=False
-        )
+        sheet.text(QPointF(box.left() + 52, y), words, sheet.palette.ink, factor=0.8, centre=False)
     sheet.keep_clear(box, 3.0)
+    return box
 
 
 def _state_colour(sheet: Sheet, state: str) -> str:
@@ -126,7 +140,7 @@ def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Label:
             box = QRectF(spot.x() - away, spot.y() - away, 2 * away, 2 * away)
             spots += around(box, width, height)
     anchor = sheet.at((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
-    return Label((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, rank=2, anchor=anchor)
+    return Label((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, anchor=anchor)
 
 
 def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, GateSetFlow]) -> None:

@@ -96,7 +96,7 @@ class DuctsStage(Stage):
         draw_things.things(sheet, shop, self.view.picked, self.trouble(), quiet=True)
         draw_ducts.ducts(sheet, answers, self.view.gate_set, self.view.picked, self.say)
         if shop.ducts.runs:
-            draw_ducts.state_key(sheet, 8.0, sheet.painter.viewport().height() - 8.0)
+            draw_ducts.state_key(sheet, answers.of(RoomAnswers).shell.traverse.corners)
         run = self._picked_run()
         if run is not None and self.tool.mode != "draw":
             drawing.corners(sheet, run)
