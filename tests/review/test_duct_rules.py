@@ -6,7 +6,7 @@ import pytest
 
 from purvel.airflow import network as solver
 from purvel.airflow.flows import NetworkResult
-from purvel.catalogue import kinds, make_thing, transport
+from purvel.catalogue import kinds, make_thing, materials, transport
 from purvel.review import Answers, Finding, Grade, Memory, review
 from purvel.review.ducts.answers import DuctAnswers, carried
 from purvel.review.ducts.report import report
@@ -168,3 +168,16 @@ def test_sealed_gates_and_leaking_joints_are_settings_of_the_ducts(piped: Shop) 
     assert 0 < flows(gate_gap=1e-4)[0] < flows(gate_gap=5e-4)[0]
     assert flows(joint_leak=5e-5)[1] < flows()[1]
     assert grade(piped, "hood-flow") == Grade.GOOD
+
+
+def test_sheet_is_named_by_thickness_in_metric_and_by_gauge_in_inches(piped: Shop) -> None:
+    thin = change(piped, "main", material="snap-lock")
+    said = {
+        units: fired(replace(thin, units=units), "duct-collapse")[0].sentence
+        for units in ("metric", "imperial")
+    }
+    assert "heating duct, 0.32 mm of" in said["metric"] and "gauge" not in said["metric"]
+    assert "heating duct, 30 gauge of" in said["imperial"] and "mm" not in said["imperial"]
+    steel, plastic = materials()["snap-lock-26"], materials()["sewer-pipe"]
+    assert steel.name_for_buying() == "Snap-lock duct, 0.48 mm (26 gauge)"
+    assert plastic.name_in("imperial") == plastic.name_for_buying() == plastic.name

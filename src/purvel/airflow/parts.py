@@ -30,9 +30,8 @@ def parts(ducts: Ducts, paths: Mapping[str, Path], systems: Iterable[Layout]) ->
     """What the duct system is made of: pipe and hose by run, then fittings and gates by the piece."""
     found = []
     for run in ducts.runs:
-        found.append(
-            Part(run.id, materials()[run.material].name, run.diameter, "m", length_of(paths[run.id]))
-        )
+        name = materials()[run.material].name_for_buying()
+        found.append(Part(run.id, name, run.diameter, "m", length_of(paths[run.id])))
         if run.gates:
             found.append(Part(run.id, "Gate", run.diameter, "piece", len(run.gates)))
     for layout in systems:

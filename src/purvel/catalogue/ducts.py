@@ -6,6 +6,7 @@ from math import inf
 from typing import Literal
 
 from purvel.catalogue.toml import read
+from purvel.quantities.systems import System
 
 Confidence = Literal["high", "medium", "low"]
 
@@ -36,6 +37,15 @@ class Material:
     confidence: Confidence
     plastic: bool = False
     wall: WallStrength | None = None
+    sheet: dict[System, str] | None = None
+
+    def name_in(self, system: System) -> str:
+        """The name with the thickness of its sheet as a system's trade says it."""
+        return f"{self.name}, {self.sheet[system]}" if self.sheet else self.name
+
+    def name_for_buying(self) -> str:
+        """The name with the thickness of its sheet as either system's trade says it."""
+        return f"{self.name_in('metric')} ({self.sheet['imperial']})" if self.sheet else self.name
 
     def collapse_limit(self, diameter: float) -> float:
         """The suction [Pa] up to which the wall is taken to hold its shape at `diameter` [m]; infinite where

@@ -28,7 +28,9 @@ class RunForm(Form):
         )
         self.field(
             "Made of",
-            ChoiceField("Material", [(key, one.name) for key, one in materials().items()]),
+            ChoiceField(
+                "Material", [(key, one.name_in(self.say.system)) for key, one in materials().items()]
+            ),
             "material",
         )
         self.field(

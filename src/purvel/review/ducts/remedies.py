@@ -80,9 +80,9 @@ def _transport(finding: Finding, answers: Answers, say: Figures) -> Iterator[Can
             yield f"Open {gate.name or gate.id} as well", _gate_setter(opened)
 
 
-def _stronger(finding: Finding, _: Answers, __: Figures) -> Iterator[Candidate]:
+def _stronger(finding: Finding, _: Answers, say: Figures) -> Iterator[Candidate]:
     for key in ("spiral", "snap-lock-26", "pressure-pipe"):
-        yield f"Use {materials()[key].name.lower()}", _changer(finding.about[0], material=key)
+        yield f"Use {materials()[key].name_in(say.system).lower()}", _changer(finding.about[0], material=key)
 
 
 def _take_away(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:

@@ -157,7 +157,7 @@ def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterato
             "duct-collapse",
             Grade.STOP if shut_off > 2 * limit else Grade.MEND,
             (run_id,),
-            f"{run_name(answers, run_id)} can fold flat: {materials()[run.material].name} of"
+            f"{run_name(answers, run_id)} can fold flat: {materials()[run.material].name_in(say.system)} of"
             f" {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and with all gates shut the"
             f" suction is {say.ended(say.pressure(shut_off))}",
             "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's"

@@ -89,7 +89,7 @@ class GateChoices(QWidget):
         gap.show_value(ducts.gate_gap)
         gap.entered.connect(lambda value: self._set_leak(gate_gap=value))
         self.box.addWidget(gap)
-        self._caption("Each joint leaks through; 0 is taped")
+        self._caption("Each joint leaks through; 0 is sealed")
         joint = number_field("Opening of each joint", "mm²", least=0, most=1000, decimals=0)
         joint.show_value(ducts.joint_leak * 1e6)
         joint.entered.connect(lambda value: self._set_leak(joint_leak=value * 1e-6))
