@@ -230,13 +230,29 @@ def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) ->
     for demo, is_right in (("garage", False), ("garage-mended", True)):
         bench.demo(demo)
         bench.stage("air")
-        plot = bench.window.stages["air"].day.plot
-        (label,) = [
-            item
-            for item in plot.getPlotItem().items
-            if isinstance(item, pg.TextItem) and "limit" in item.toPlainText()
-        ]
+        label = limit_label(bench)
         assert (label.pos().x() > 100) == is_right, demo
+
+
+def limit_label(bench: Bench) -> pg.TextItem:
+    (label,) = [
+        item
+        for item in bench.window.stages["air"].day.plot.getPlotItem().items
+        if isinstance(item, pg.TextItem) and "limit" in item.toPlainText()
+    ]
+    return label
+
+
+def test_the_limit_is_named_whole_in_a_low_chart(bench: Bench) -> None:
+    bench.window.theme.set_text(24)
+    bench.window.resize(1024, 700)
+    bench.demo("garage-mended")
+    bench.stage("air")
+    bench.window.refresh()
+    QApplication.processEvents()
+    label, chart = limit_label(bench), bench.window.stages["air"].day.plot.getViewBox()
+    words = label.mapRectToScene(label.boundingRect())
+    assert chart.mapRectToScene(chart.rect()).adjusted(-1, -1, 1, 1).contains(words)
 
 
 def test_work_is_added_from_the_menu_and_picked_in_the_list(bench: Bench) -> None:

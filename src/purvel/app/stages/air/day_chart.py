@@ -202,14 +202,19 @@ class DayInstrument(QWidget):
         self.plot.addItem(pg.InfiniteLine(day.session_minutes, pen=over))
 
     def _name_limit(self, plot: Any, limit: float, times: Array, total: Array, top: float) -> None:
-        """What the line is, over its right or its left end: where it covers less of the course."""
+        """What the line is, over its right or its left end: where it covers less of the course; under it
+        where the chart ends before the words would.
+        """
         text = f"8 h limit {limit:g} mg/m³"
         width, height = text_size(text, chart_letters(self.theme.pixels))
-        wide = (width + 12) / max(1.0, plot.width() - 4.0 * self.theme.pixels) * float(times[-1])
-        high = (height + 8) / max(1.0, plot.height() - 3.0 * self.theme.pixels) * top
-        covered = (total > limit) & (total < limit + high)
+        chart = plot.getViewBox().rect()
+        wide = (width + 12) / max(1.0, chart.width()) * float(times[-1])
+        high = (height + 8) / max(1.0, chart.height()) * top
+        foot = limit if limit + high <= top else limit - high
+        covered = (total > foot) & (total < foot + high)
         is_right = covered[times > times[-1] - wide].sum() <= covered[times < wide].sum()
-        label = words(text, self.theme.palette.stop, self.theme, (1.0, 1.0) if is_right else (0.0, 1.0))
+        corner = (1.0 if is_right else 0.0, 1.0 if foot == limit else 0.0)
+        label = words(text, self.theme.palette.stop, self.theme, corner)
         label.setPos(float(times[-1]) if is_right else 0.0, limit)
         plot.addItem(label)
 
