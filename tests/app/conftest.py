@@ -99,6 +99,16 @@ class Bench:
         QApplication.processEvents()
 
 
+def field(bench: Bench, name: str) -> TextField:
+    """The field of this name that is shown."""
+    found = [
+        one
+        for one in bench.window.findChildren(TextField)
+        if one.name == name and one.isVisibleTo(bench.window)
+    ]
+    return found[0]
+
+
 def enter(field: TextField, text: str) -> None:
     """Types a text over what is in a field, and Enter."""
     field.line.setFocus()
