@@ -6,7 +6,7 @@ import itertools
 import re
 
 import pytest
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, QSizeF
 from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
@@ -149,6 +149,20 @@ def test_the_key_takes_a_corner_that_clears_the_room_or_stays_away(sheet: Sheet)
     low_right = key(0, 0, 4.2, 6)
     assert low_right is not None and low_right.left() > 4.2 * 50 and low_right.bottom() == low_left.bottom()
     assert key(1, 1, 7, 5) is None
+
+
+def test_a_clear_corner_is_looked_for_above_first_where_asked(sheet: Sheet) -> None:
+    size = QSizeF(90, 60)
+
+    def corner(left: float, bottom: float, right: float, top: float, *, upper: bool) -> QRectF | None:
+        room = [(left, bottom), (right, bottom), (right, top), (left, top)]
+        return sheet.clear_corner(size, room, upper=upper)
+
+    assert corner(3, 2, 5, 4, upper=True) == QRectF(8, 8, 90, 60)
+    assert corner(3, 2, 5, 4, upper=False) == QRectF(8, 300 - 8 - 60, 90, 60)
+    assert corner(0, 4, 8, 6, upper=True) == QRectF(8, 300 - 8 - 60, 90, 60)
+    assert corner(0, 0, 5.8, 6, upper=True) == QRectF(400 - 8 - 90, 8, 90, 60)
+    assert corner(0, 0, 6.0, 6, upper=True) is None  # 300 px, and 4 px are kept clear
 
 
 @pytest.mark.parametrize(("pixels", "wide", "high"), [(24, 1024, 700), (15, 1280, 800), (20, 900, 600)])

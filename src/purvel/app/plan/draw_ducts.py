@@ -65,14 +65,7 @@ def state_key(sheet: Sheet, room: Iterable[Sequence[float]]) -> QRectF | None:
     """
     row = sheet.pixels * 1.25
     wide = 64 + max(sheet.measure(word, 0.8) for word in STATE_WORDS.values())
-    page, size = (
-        QRectF(sheet.painter.viewport()).adjusted(8, 8, -8, -8),
-        QSizeF(wide, row * len(STATE_WORDS) + 8),
-    )
-    lefts, tops = (page.left(), page.right() - size.width()), (page.bottom() - size.height(), page.top())
-    taken = sheet.polygon(room).boundingRect().adjusted(-4, -4, 4, 4)
-    boxes = (QRectF(QPointF(left, top), size) for left in lefts for top in tops)
-    box = next((one for one in boxes if not one.intersects(taken)), None)
+    box = sheet.clear_corner(QSizeF(wide, row * len(STATE_WORDS) + 8), room, upper=False)
     if box is None:
         return None
     sheet.painter.setPen(sheet.pen(sheet.palette.rule, 1))

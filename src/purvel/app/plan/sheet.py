@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
 from purvel.app.plan.label_layout import SKIP, Label, LabelLayout, Obstacle, Spot
@@ -178,6 +178,20 @@ class Sheet:
     def keep_clear(self, box: QRectF, weight: float = 1.0, owner: str = "") -> None:
         """Words keep off this box; what it belongs to does not mind its own name."""
         self._board.keep_clear(Obstacle(box, weight, owner))
+
+    def clear_corner(self, size: QSizeF, room: Iterable[Sequence[float]], *, upper: bool) -> QRectF | None:
+        """The first corner of the page where a box clears the room, given by its corners [m]; the left ones
+        first, and of these the upper or the lower. None where every corner lies on the room.
+        """
+        page = QRectF(self.painter.viewport()).adjusted(8, 8, -8, -8)
+        tops = (page.top(), page.bottom() - size.height())
+        taken = self.polygon(room).boundingRect().adjusted(-4, -4, 4, 4)
+        boxes = (
+            QRectF(QPointF(left, top), size)
+            for left in (page.left(), page.right() - size.width())
+            for top in (tops if upper else tops[::-1])
+        )
+        return next((box for box in boxes if not box.intersects(taken)), None)
 
     def set_labels(self) -> None:
         """Sets all kept words, the lowest rank first."""

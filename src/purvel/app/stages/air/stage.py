@@ -3,7 +3,7 @@
 from collections.abc import Callable
 from functools import partial
 
-from PySide6.QtCore import QPointF, QRectF, QSignalBlocker
+from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSignalBlocker, QSizeF
 from PySide6.QtWidgets import QCheckBox, QPushButton, QWidget
 
 from purvel.app.plan import draw_room, draw_things
@@ -23,7 +23,7 @@ from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.hoods import AS_DRAWN
 from purvel.review.room.answers import RoomAnswers
-from purvel.roomair.day import past_hoods
+from purvel.roomair.day import Day, past_hoods
 from purvel.shop import WorkInterval
 from purvel.shop.edits import change_air, change_session, fresh_id, put
 
@@ -189,17 +189,17 @@ class AirStage(Stage):
                 draw_things.cleaner_cone(sheet, thing)
         if day is not None:
             self._emitters(sheet)
-            clear = self.say.minutes(day.courses["central"].clear_after)
-            text = f"{self.say.volume(day.volume)} of air\nclear {clear} after\nthe last cut"
-            sheet.text(
-                QPointF(14, sheet.pixels * 2.3),
-                text,
-                sheet.palette.ink,
-                factor=0.87,
-                bold=True,
-                plate=True,
-                centre=False,
-            )
+            self._answer(sheet, day)
+
+    def _answer(self, sheet: Sheet, day: Day) -> None:
+        """How much air there is and when it is clear, beside the room where there is a corner for it."""
+        clear = self.say.minutes(day.courses["central"].clear_after)
+        text = f"{self.say.volume(day.volume)} of air\nclear {clear} after\nthe last cut"
+        size = QSizeF(*sheet.size_of(text, 0.87, bold=True)).grownBy(QMarginsF(6, 2, 6, 2))
+        corners = self.answers().of(RoomAnswers).shell.traverse.corners
+        box = sheet.clear_corner(size, corners, upper=True) or QRectF(QPointF(8, 8), size)
+        where = QPointF(box.left() + 6, box.center().y())
+        sheet.text(where, text, sheet.palette.ink, factor=0.87, bold=True, plate=True, centre=False)
 
     def _emitters(self, sheet: Sheet) -> None:
         """Rings round machines for what gets past their hoods in the session, by area."""
