@@ -1,7 +1,7 @@
 """What is said lies over the plan, where it moves nothing and is not under the hand."""
 
-from PySide6.QtCore import QPoint, QRect
-from PySide6.QtTest import QTest
+from PySide6.QtCore import QPoint, QPointF, QRect
+from PySide6.QtGui import QCursor, QEnterEvent
 from PySide6.QtWidgets import QApplication, QPushButton, QWidget
 
 from tests.app.conftest import Bench
@@ -66,16 +66,21 @@ def test_it_makes_way_for_the_hand_that_holds_a_tool(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("ducts")
     window = bench.window
-    QTest.mouseMove(window.plan, QPoint(20, window.plan.height() // 2))
+    put_hand(window.plan, QPoint(20, window.plan.height() // 2))
     window.stages["ducts"].gate_button.click()
     QApplication.processEvents()
     first = on_window(bench, window.notice)
     hand = first.center() - on_window(bench, window.plan).topLeft()
     assert on_window(bench, window.plan).contains(first)
-    QTest.mouseMove(window.plan, hand)
-    bench.bot.waitUntil(lambda: not on_window(bench, window.notice).intersects(first))
+    put_hand(window.plan, hand)
+    enter_event = QEnterEvent(QPointF(9, 9), QPointF(hand), QPointF(window.plan.mapToGlobal(hand)))
+    QApplication.sendEvent(window.notice, enter_event)
     second = on_window(bench, window.notice)
-    assert second.size() == first.size()
-    QTest.mouseMove(window.plan, hand + QPoint(0, 3))
-    QApplication.processEvents()
+    assert second.size() == first.size() and not second.intersects(first)
+    QApplication.sendEvent(window.notice, enter_event)
     assert on_window(bench, window.notice) == second  # and does not jump to and fro
+
+
+def put_hand(part: QWidget, at: QPoint) -> None:
+    QCursor.setPos(part.mapToGlobal(at))
+    QApplication.processEvents()
