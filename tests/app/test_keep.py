@@ -1,7 +1,9 @@
 """The stage of upkeep, by hand."""
 
+from dataclasses import replace
 from pathlib import Path
 
+import pytest
 from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QPlainTextEdit, QPushButton
 
@@ -111,3 +113,28 @@ def test_a_bin_is_added_and_sized(bench: Bench) -> None:
     )
     buttons = bench.window.stage.strip.findChildren(QPushButton)
     assert any(one.text() == "Note what I did" for one in buttons)
+
+
+@pytest.mark.parametrize(
+    ("units", "shown_bin", "kerf", "shown_kerf"),
+    [("imperial", "7.1 ft³", "0.125", "0.125 in"), ("metric", "200 l", "3.2", "3.2 mm")],
+)
+def test_bin_and_kerf_are_shown_and_typed_in_the_units_in_use(
+    bench: Bench, units: str, shown_bin: str, kerf: str, shown_kerf: str
+) -> None:
+    bench.demo("garage")
+    bench.workspace.apply(lambda shop: replace(shop, units=units), "Units")
+    shown = stage(bench)
+    enter(shown.volume, "0.2 m³")
+    enter(shown.kerf, kerf)
+    assert bench.workspace.shop.upkeep.cuts.kerf == pytest.approx(
+        0.125 * 0.0254 if units == "imperial" else 0.0032
+    )
+    bench.settle(whole=True)
+    said = {one.rule: one.why.replace("\u00a0", " ") for one in bench.window.reviews.latest.of("keep")}
+    assert shown.volume.line.text() == shown_bin and shown.kerf.line.text() == shown_kerf
+    assert f"Straight cuts with {shown_kerf} of kerf." in said["cuts"]
+    assert (" lb of wood" in said["bin"], " kg of wood" in said["bin"]) == (
+        units == "imperial",
+        units == "metric",
+    )

@@ -1,6 +1,7 @@
 import pytest
 
 from purvel.quantities import Unit, UnitError, convert, format_number, parse_quantity, units_for
+from purvel.quantities.systems import System
 from purvel.quantities.units import to_si
 
 IMPERIAL, METRIC = units_for("imperial"), units_for("metric")
@@ -51,3 +52,18 @@ def test_what_is_written_is_read_back_thousands_and_all(unit: Unit) -> None:
     for shown in (0.4, 7, 96.5, 350, 1230, 12_300, 1_230_000):
         text = format_number(to_si(shown, unit), unit)
         assert format_number(parse_quantity(text, unit), unit) == text
+
+
+@pytest.mark.parametrize(
+    ("system", "bulk", "density", "thickness"),
+    [("imperial", "7.1 ft³", "40.6 lb/ft³", "0.126 in"), ("metric", "200 l", "650 kg/m³", "3.2 mm")],
+)
+def test_bins_woods_and_kerfs(system: System, bulk: str, density: str, thickness: str) -> None:
+    """0.2 m3 / 0.0283168 = 7.063 ft3; 650 kg/m3 / 16.0185 = 40.58 lb/ft3; 3.2 mm / 25.4 = 0.126 in."""
+    units = units_for(system)
+    assert format_number(0.2, units.bulk).replace("\u00a0", " ") == bulk
+    assert format_number(650.0, units.density).replace("\u00a0", " ") == density
+    assert format_number(0.0032, units.thickness).replace("\u00a0", " ") == thickness
+    assert parse_quantity(density, units.density) == pytest.approx(650.0, rel=2e-3)
+    assert parse_quantity("650 kg/m³", units.density) == pytest.approx(650.0)
+    assert parse_quantity("200 l", units.bulk) == pytest.approx(0.2)

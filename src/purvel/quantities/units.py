@@ -18,9 +18,12 @@ Quantity = Literal[
     "pressure",
     "speed",
     "volume",
+    "bulk",
+    "density",
     "area",
     "concentration",
     "diameter",
+    "thickness",
     "mass",
     "temperature_difference",
     "distance",
@@ -50,9 +53,12 @@ class Units:
     pressure: Unit
     speed: Unit
     volume: Unit
+    bulk: Unit
+    density: Unit
     area: Unit
     concentration: Unit
     diameter: Unit
+    thickness: Unit
     mass: Unit
     temperature_difference: Unit
     distance: Unit
@@ -65,9 +71,12 @@ _IMPERIAL = Units(
     pressure=Unit("in. w.g.", "inch_water_gauge", "pascal", 2),
     speed=Unit("fpm", "foot / minute", "meter / second", 0),
     volume=Unit("ft³", "foot ** 3", "meter ** 3", 0),
+    bulk=Unit("ft³", "foot ** 3", "meter ** 3", 1),
+    density=Unit("lb/ft³", "pound / foot ** 3", "kilogram / meter ** 3", 1),
     area=Unit("ft²", "foot ** 2", "meter ** 2", 1),
     concentration=_MG,
     diameter=Unit("in", "inch", "meter", 2),
+    thickness=Unit("in", "inch", "meter", 3),
     mass=Unit("lb", "pound", "kilogram", 1),
     temperature_difference=Unit("°F", "delta_degree_Fahrenheit", "delta_degree_Celsius", 1),
     distance=Unit("ft", "foot", "meter", 0),
@@ -78,9 +87,12 @@ _METRIC = Units(
     pressure=Unit("Pa", "pascal", "pascal", 0),
     speed=Unit("m/s", "meter / second", "meter / second", 1),
     volume=Unit("m³", "meter ** 3", "meter ** 3", 1),
+    bulk=Unit("l", "liter", "meter ** 3", 0),
+    density=Unit("kg/m³", "kilogram / meter ** 3", "kilogram / meter ** 3", 0),
     area=Unit("m²", "meter ** 2", "meter ** 2", 2),
     concentration=_MG,
     diameter=Unit("mm", "millimeter", "meter", 0),
+    thickness=Unit("mm", "millimeter", "meter", 1),
     mass=Unit("kg", "kilogram", "kilogram", 1),
     temperature_difference=Unit("K", "delta_degree_Celsius", "delta_degree_Celsius", 1),
     distance=Unit("m", "meter", "meter", 1),

@@ -46,6 +46,18 @@ class Figures:
         """m3."""
         return format_number(value, units_for(self.system).volume)
 
+    def bulk(self, value: float) -> str:
+        """What a bin holds, m3: litres, or cubic feet."""
+        return format_number(value, units_for(self.system).bulk)
+
+    def density(self, value: float) -> str:
+        """kg/m3."""
+        return format_number(value, units_for(self.system).density)
+
+    def thickness(self, metres: float) -> str:
+        """A kerf: tenths of a millimetre, or thousandths of an inch."""
+        return format_number(metres, units_for(self.system).thickness)
+
     def dust(self, value: float) -> str:
         """mg/m3."""
         return format_number(value, units_for(self.system).concentration)

@@ -7,7 +7,7 @@ from typing import Any
 from PySide6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from purvel.app.picked.form import Form
-from purvel.app.widgets.fields import ChoiceField, number_field, text_field
+from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.app.widgets.words import Words, set_tip
 from purvel.catalogue import able, trade_operations
 from purvel.shop import Stock
@@ -35,7 +35,8 @@ class JobForm(Form):
         self.field("Carried", ChoiceField("How it is carried", HOLDS), "held")
         stature = self.length("How tall you are", 1.2, 2.3)
         self.row("You are tall", stature, lambda _: self.workspace.shop.person.stature, self._set_stature)
-        density = number_field("Density", "kg/m³", least=50, most=2000, decimals=0)
+
+        density = quantity_field("Density", self.units.density, least=50.0, most=2000.0)
         self.field("Density", density, "density")
         self.field("Done", number_field("How often", "a month", least=0, most=1000), "per_month")
         for number in range(len(job.steps)):

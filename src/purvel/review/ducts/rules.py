@@ -58,7 +58,7 @@ def _vac(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Fin
             (layout.source_thing,),
             f"{name_of(answers.shop, layout.source_thing)} is on {say.size(wide[0].diameter)} duct: even with"
             f" nothing in its way the air would crawl at {say.speed(speed)}.",
-            f"Its free flow of {say.flow(curve.free_flow)} over {wide[0].area * 1e4:.0f} cm² is"
+            f"Its free flow of {say.flow(curve.free_flow)} in {say.size(wide[0].diameter)} is"
             f" {say.speed(speed)}. A vac has suction, not flow: keep it on hose of {say.size(0.063)} or"
             " less.",
             Basis("geometry", "Flow over cross-section."),

@@ -163,7 +163,7 @@ def _lifts(answers: Answers, say: Figures) -> Iterator[Finding]:
                 (job.id,),
                 f"A piece for {job.name} weighs {say.mass(mass)}: two carry it, or it is cut before it comes in.",
                 f"{say.length(stock.length)} × {say.length(stock.width)} × {say.length(stock.thickness)} at"
-                f" {job.density:.0f} kg/m³. One person lifts at most {say.mass(ONE_PERSON_LIFT)} in the best"
+                f" {say.density(job.density)}. One person lifts at most {say.mass(ONE_PERSON_LIFT)} in the best"
                 " posture, and a wide sheet is never the best posture.",
                 Basis(
                     "published practice",

@@ -90,8 +90,8 @@ def _bin(answers: Answers, say: Figures) -> Iterator[Finding]:
         grade,
         (),
         f"The bin {states[grade]}: your jobs fill {found.share[0]:.0%} to {found.share[1]:.0%} of it a month.",
-        f"They take off {keep.removed.mass:.1f} kg of wood a month ({keep.removed.solid * 1000:.1f} l), loose"
-        f" {keep.removed.low * 1000:.0f} to {keep.removed.high * 1000:.0f} l. At {FULL:.0%} a separator begins to let"
+        f"They take off {say.mass(keep.removed.mass)} of wood a month ({say.bulk(keep.removed.solid)}), loose"
+        f" {say.bulk(keep.removed.low)} to {say.bulk(keep.removed.high)}. At {FULL:.0%} a separator begins to let"
         " chips through.",
         _BULK,
         Where(),
@@ -103,7 +103,7 @@ def _bin(answers: Answers, say: Figures) -> Iterator[Finding]:
             Grade.WATCH,
             (),
             f"Full, the bin weighs {say.mass(found.mass[0])} to {say.mass(found.mass[1])}: two lift it, or it is rolled.",
-            f"{FULL:.0%} of {say.volume(bin_.volume)} and {say.mass(bin_.tare)} of drum; one person lifts at most"
+            f"{FULL:.0%} of {say.bulk(bin_.volume)} and {say.mass(bin_.tare)} of drum; one person lifts at most"
             f" {say.mass(LIFT)} in the best posture.",
             Basis("published practice", "NIOSH revised lifting equation (1994): load constant 23 kg."),
             Where(),
@@ -168,10 +168,10 @@ def _cuts(answers: Answers, say: Figures) -> Iterator[Finding]:
                 {"parts": float(len(lost))},
             )
         else:
-            yield _enough(answers, one, name)
+            yield _enough(answers, one, name, say)
 
 
-def _enough(answers: Answers, one: StockPlan, name: str) -> Finding:
+def _enough(answers: Answers, one: StockPlan, name: str, say: Figures) -> Finding:
     count = len(one.plan.sheets) if isinstance(one.plan, SheetsPlan) else len(one.plan.sticks)
     proof = "fewer cannot do" if one.plan.is_proven else "the best that was found; fewer are not ruled out"
     return Finding(
@@ -179,7 +179,7 @@ def _enough(answers: Answers, one: StockPlan, name: str) -> Finding:
         Grade.GOOD,
         (one.stock.id,),
         f"{count} × {name} give{'s' if count == 1 else ''} all {len(one.pieces)} parts ({proof}).",
-        f"Straight cuts with {answers.shop.upkeep.cuts.kerf * 1000:.1f} mm of kerf.",
+        f"Straight cuts with {say.thickness(answers.shop.upkeep.cuts.kerf)} of kerf.",
         Basis("geometry", "Sizes as they stand in the cut list."),
         Where((one.stock.id,)),
         {"count": float(count), "pieces": float(len(one.pieces))},

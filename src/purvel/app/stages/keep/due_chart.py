@@ -108,4 +108,4 @@ class DueChart(Picture):
         grade = Grade.MEND if gone >= found.days[1] else Grade.WATCH if left <= 0 else Grade.GOOD
         say = Figures(answers.shop.units)
         words = "may be full" if left <= 0 else f"full {days(left)} at the earliest"
-        self._bar(sheet, box, f"Bin, {say.volume(bin_.volume)}", (low, high), words, grade)
+        self._bar(sheet, box, f"Bin, {say.bulk(bin_.volume)}", (low, high), words, grade)

@@ -18,7 +18,7 @@ from purvel.app.stages.keep.due_chart import DueChart
 from purvel.app.stages.keep.journal import Journal
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
-from purvel.app.widgets.fields import number_field, quantity_field
+from purvel.app.widgets.fields import quantity_field
 from purvel.app.widgets.flow import clear
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
@@ -66,12 +66,12 @@ class KeepStage(Stage):
         note.clicked.connect(lambda _=False: self.note())
         self.row.addWidget(note)
         units = units_for(self.workspace.shop.units)
-        self.volume = quantity_field("Volume of the bin", units.volume, least=0.001, most=10.0)
-        self.kerf = number_field("Kerf of the saw", "mm", least=0, most=20)
+        self.volume = quantity_field("Volume of the bin", units.bulk, least=0.001, most=10.0)
+        self.kerf = quantity_field("Kerf of the saw", units.thickness, least=0.0, most=0.02)
         for field in (self.volume, self.kerf):
             field.line.setFixedWidth(round(self.theme.pixels * 5.2))
         self.volume.entered.connect(self._set_volume)
-        self.kerf.entered.connect(lambda value: self._cuts("Set the kerf", kerf=value / 1000))
+        self.kerf.entered.connect(lambda value: self._cuts("Set the kerf", kerf=value))
         self.pair("Bin", self.volume)
         self.pair("Kerf", self.kerf)
 
@@ -80,7 +80,7 @@ class KeepStage(Stage):
         self.volume.setEnabled(upkeep.bin is not None)
         if upkeep.bin is not None:
             self.volume.show_value(upkeep.bin.volume)
-        self.kerf.show_value(upkeep.cuts.kerf * 1000)
+        self.kerf.show_value(upkeep.cuts.kerf)
         answers = self.answers()
         self.due.show_due(answers, self.view.picked)
         self.journal.show_journal(self.shop, self.view.picked)
