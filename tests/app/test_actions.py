@@ -141,36 +141,46 @@ def test_a_collector_a_main_and_three_drops_with_gates_one_mended(bench: Bench) 
     count.drags((made.x, made.y), (0.9, 0.6))
     count.keys(Qt.Key.Key_5)
     bench.window.plan.fit()
+    draw_three_drops(count)
+    mend_the_first(count)
+    assert count.actions <= 24 < 33
+
+
+def draw_three_drops(count: Count) -> None:
+    """A main along x = 2.8 m, a drop to each machine, a gate in the middle of its first piece."""
+    shop = count.bench.workspace.shop
     count.presses("Draw a run")
-    collector = bench.workspace.shop.things[-1]
+    collector = shop.things[-1]
     assert collector.source
     inlet = collector.spot(collector.source.inlet_x, collector.source.inlet_y)
     for spot in (inlet, (2.8, inlet[1]), (2.8, 5.4)):
         count.clicks(*spot)
     count.keys(Qt.Key.Key_Return)
     for name in ("planer", "saw", "jointer"):
-        machine = bench.workspace.shop.thing(name)
+        machine = shop.thing(name)
         assert machine
         port = machine.spot(machine.ports[0].x, machine.ports[0].y)
         count.clicks(2.8, port[1] - 0.3)
         count.clicks(*port)
     count.presses("Set a gate")
-    for run in bench.workspace.shop.ducts.runs[1:]:
-        path = bench.window.reviews.answers().of(DuctAnswers).run_paths[run.id]
+    for run in count.bench.workspace.shop.ducts.runs[1:]:
+        path = count.bench.window.reviews.answers().of(DuctAnswers).run_paths[run.id]
         count.clicks(*((a + b) / 2 for a, b in zip(path[0][:2], path[1][:2])))
-    bench.settle()
-    ducts = bench.workspace.shop.ducts
-    assert len(ducts.runs) == 4 and [len(run.gates) for run in ducts.runs] == [0, 1, 1, 1]
+    count.bench.settle()
+    ducts = count.bench.workspace.shop.ducts
+    assert [len(run.gates) for run in ducts.runs] == [0, 1, 1, 1]
     assert [run.port.thing for run in ducts.runs if run.port] == ["planer", "saw", "jointer"]
-    panel = bench.window.findings
-    bad = next(one for one in bench.window.reviews.latest.of("ducts") if one.grade <= Grade.MEND)
+
+
+def mend_the_first(count: Count) -> None:
+    """Opens the first card that asks for it and takes its first cure."""
+    panel, reviews = count.bench.window.findings, count.bench.window.reviews
+    bad = next(one for one in reviews.latest.of("ducts") if one.grade <= Grade.MEND)
     card = next(one for one in panel.findChildren(FindingCard) if one.finding.key == bad.key)
-    count.actions += 1
     QTest.mouseClick(card, Qt.MouseButton.LeftButton)
-    bench.bot.waitUntil(lambda: panel.opened is not None and not panel.is_waiting, timeout=30_000)
-    count.actions += 1
+    count.bench.bot.waitUntil(lambda: panel.opened is not None and not panel.is_waiting, timeout=30_000)
     QTest.mouseClick(panel.findChildren(RemedyButton)[0], Qt.MouseButton.LeftButton)
-    bench.settle()
-    after = {one.key: one.grade for one in bench.window.reviews.latest.of("ducts")}
+    count.actions += 2
+    count.bench.settle()
+    after = {one.key: one.grade for one in reviews.latest.of("ducts")}
     assert after.get(bad.key, Grade.GOOD) > bad.grade
-    assert count.actions <= 24 < 33
