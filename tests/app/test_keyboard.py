@@ -4,6 +4,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLineEdit, QPushButton
+from shiboken6 import delete
 
 from purvel.files import Document
 from purvel.shop import Shop
@@ -32,6 +33,20 @@ def test_what_is_to_mend_is_one_list_and_the_keyboard_comes_back(bench: Bench) -
     QTest.keyClick(finder.line, Qt.Key.Key_Return)
     opened = bench.window.findings.opened
     assert opened is not None and opened.sentence == first[2]
+
+
+def test_the_keyboard_goes_to_the_plan_where_what_had_it_is_gone(bench: Bench) -> None:
+    """A form may be made anew, by a review that comes in, while the finder is up."""
+    bench.demo("garage")
+    bench.stage("place")
+    gone = QLineEdit(bench.window)
+    gone.show()
+    gone.setFocus()
+    assert gone.hasFocus()
+    bench.window.find_anything()
+    delete(gone)
+    QTest.keyClick(bench.window.finder.line, Qt.Key.Key_Escape)
+    assert bench.window.plan.hasFocus() and not bench.window.finder.isVisible()
 
 
 def test_tab_sets_a_distance_and_asks_for_the_next(bench: Bench) -> None:

@@ -1,8 +1,11 @@
+from dataclasses import fields
+
+import pint
 import pytest
 
-from purvel.quantities import Unit, UnitError, convert, format_number, parse_quantity, units_for
+from purvel.quantities import Unit, UnitError, Units, convert, format_number, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.quantities.units import to_si
+from purvel.quantities.units import WRITTEN, factor, to_si
 
 IMPERIAL, METRIC = units_for("imperial"), units_for("metric")
 
@@ -12,6 +15,67 @@ def test_factors_are_the_published_ones() -> None:
     assert convert(249.089, IMPERIAL.pressure) == pytest.approx(1.0, rel=1e-5)
     assert convert(0.00508, IMPERIAL.speed) == pytest.approx(1.0)
     assert convert(1.0, METRIC.flow) == pytest.approx(3600.0)
+
+
+def test_every_factor_is_pints() -> None:
+    """Pint is told the inch and the millimetre of water as tables print them; it knows the rest."""
+    registry: pint.UnitRegistry[float] = pint.UnitRegistry()
+    registry.define("inch_water_gauge = 249.08891 pascal")
+    registry.define("mm_water_gauge = 9.80665 pascal")
+    own = {
+        "cfm": "ft**3/min",
+        "fpm": "ft/min",
+        "in. w.g.": "inch_water_gauge",
+        "mm w.g.": "mm_water_gauge",
+        "pa": "Pa",
+        "hpa": "hPa",
+        "kpa": "kPa",
+        "gal": "gallon",
+        "l": "liter",
+        "m³/hr": "m**3/hour",
+        "k": "delta_degC",
+        "°c": "delta_degC",
+        "°f": "delta_degF",
+    }
+    named = {"m³/s": "m**3/s", "Pa": "Pa", "m³": "m**3", "kg/m³": "kg/m**3", "m²": "m**2", "K": "delta_degC"}
+    for si, written in WRITTEN.items():
+        for spelled, makes in written.items():
+            plain = own.get(spelled, spelled.replace("²", "**2").replace("³", "**3").replace("/h", "/hour"))
+            assert makes == pytest.approx(registry.Quantity(1.0, plain).to(named.get(si, si)).magnitude), (
+                spelled
+            )
+            assert parse_quantity(f"2 {spelled}", Unit("?", si)) == pytest.approx(2 * makes), spelled
+
+
+@pytest.mark.parametrize("units", [IMPERIAL, METRIC])
+def test_what_a_refusal_tells_to_write_is_taken(units: Units) -> None:
+    for one in fields(units):
+        unit = getattr(units, one.name)
+        if isinstance(unit, Unit):
+            with pytest.raises(UnitError) as refused:
+                parse_quantity("5 bananas", unit)
+            told = str(refused.value).split("for example ")[1]
+            told = told if unit.label.endswith(".") else told.removesuffix(".")
+            assert told == f"{unit.example} {unit.label}"
+            assert parse_quantity(told, unit) == pytest.approx(
+                float(unit.example.replace(",", "")) * factor(unit)
+            )
+
+
+def test_other_ways_to_write_a_unit() -> None:
+    for text, metres in (('4"', 0.1016), ("4 inches", 0.1016), ("12 ft", 3.6576), ("40 MM", 0.04)):
+        assert parse_quantity(text, IMPERIAL.diameter) == pytest.approx(metres)
+    for text, milligrams in (
+        ("50 ug/m3", 0.05),
+        ("50 µg/m³", 0.05),
+        ("50 μg/m^3", 0.05),
+        ("2", 2.0),
+        ("1 g/m3", 1e3),
+    ):
+        assert parse_quantity(text, METRIC.concentration) == pytest.approx(milligrams)
+    for bad in ("5 +", "5 m2m", "3 kg kg", "2 **", "7 /", "1 m³/s m"):
+        with pytest.raises(UnitError):
+            parse_quantity(bad, METRIC.flow)
 
 
 @pytest.mark.parametrize(

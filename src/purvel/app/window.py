@@ -99,7 +99,7 @@ class Window(QMainWindow):
         outer.addLayout(middle, 1)
         self.setCentralWidget(board)
         self.notice.lie_over(self.plan, self.found_panel, board)
-        self.finder = Finder(board)
+        self.finder = Finder(board, self.plan)
 
     def _middle(self) -> QWidget:
         """The strip, the plan, and below it the instrument."""

@@ -1,14 +1,14 @@
 """Display units: SI inside, the reader's unit on the screen, three significant figures, the unit always
 shown.
 
-Factors come from Pint, which is loaded at the first conversion and not before, so that the first window need
-not wait for it.
+The factors are exact by definition (the international yard and pound of 1959), but for the inch of water; a
+test holds every one of them against Pint, which takes a second to load and so is not used here.
 """
 
 import re
 from dataclasses import dataclass, fields
-from functools import cache
-from typing import Any, Literal
+from math import floor, isfinite, log10
+from typing import Literal
 
 from purvel.quantities.numbers import read_number
 from purvel.quantities.systems import System
@@ -34,14 +34,108 @@ class UnitError(ValueError):
     """A text that cannot be read as the quantity asked for."""
 
 
+_INCH, _FOOT, _POUND = 0.0254, 0.3048, 0.45359237  # exact
+# Conventional water, 1000 kg/m3, under standard gravity 9.80665 m/s2: an inch of it is 249.08891 Pa, exact by
+# that convention.
+_WATER = 1000 * 9.80665  # Pa a metre of water
+
+# What may be written, by the SI unit that it is kept in: how many of that unit make one.
+WRITTEN: dict[str, dict[str, float]] = {
+    "m³/s": {
+        "m³/s": 1.0,
+        "m³/h": 1 / 3600,
+        "m³/hr": 1 / 3600,
+        "m³/min": 1 / 60,
+        "l/s": 1e-3,
+        "l/min": 1e-3 / 60,
+        "cfm": _FOOT**3 / 60,
+        "ft³/min": _FOOT**3 / 60,
+    },
+    "Pa": {
+        "pa": 1.0,
+        "hpa": 100.0,
+        "kpa": 1e3,
+        "mbar": 100.0,
+        "bar": 1e5,
+        "in. w.g.": _WATER * _INCH,
+        "mm w.g.": _WATER * 1e-3,
+        "psi": _POUND * 9.80665 / _INCH**2,
+    },
+    "m/s": {
+        "m/s": 1.0,
+        "m/min": 1 / 60,
+        "km/h": 1 / 3.6,
+        "fpm": _FOOT / 60,
+        "ft/min": _FOOT / 60,
+        "ft/s": _FOOT,
+    },
+    "m³": {
+        "m³": 1.0,
+        "l": 1e-3,
+        "ft³": _FOOT**3,
+        "in³": _INCH**3,
+        "yd³": (3 * _FOOT) ** 3,
+        "gal": 231 * _INCH**3,
+    },
+    "kg/m³": {
+        "kg/m³": 1.0,
+        "g/m³": 1e-3,
+        "mg/m³": 1e-6,
+        "µg/m³": 1e-9,
+        "g/cm³": 1e3,
+        "lb/ft³": _POUND / _FOOT**3,
+    },
+    "m²": {"m²": 1.0, "cm²": 1e-4, "mm²": 1e-6, "ft²": _FOOT**2, "in²": _INCH**2},
+    "m": {"m": 1.0, "cm": 1e-2, "mm": 1e-3, "µm": 1e-6, "in": _INCH, "ft": _FOOT, "yd": 3 * _FOOT},
+    "kg": {"kg": 1.0, "g": 1e-3, "t": 1e3, "lb": _POUND, "oz": _POUND / 16},
+    "K": {"k": 1.0, "°c": 1.0, "°f": 5 / 9},  # differences of temperature
+}
+_ALSO = {
+    '"': "in",
+    "”": "in",
+    "inch": "in",
+    "inches": "in",
+    "'": "ft",
+    "’": "ft",
+    "foot": "ft",
+    "feet": "ft",
+    "metre": "m",
+    "meter": "m",
+    "metres": "m",
+    "meters": "m",
+    "litre": "l",
+    "liter": "l",
+    "litres": "l",
+    "liters": "l",
+    "gallon": "gal",
+    "gallons": "gal",
+    "lbs": "lb",
+    "pound": "lb",
+    "pounds": "lb",
+    "pascal": "pa",
+    "inwg": "in. w.g.",
+    "in wg": "in. w.g.",
+    "in w.g.": "in. w.g.",
+    '"wg': "in. w.g.",
+    '" wg': "in. w.g.",
+    "mmwg": "mm w.g.",
+    "mm wg": "mm w.g.",
+    "cu ft": "ft³",
+    "sq ft": "ft²",
+    "ug/m³": "µg/m³",
+    "c": "°c",
+    "f": "°f",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Unit:
-    """A unit as shown (`label`) and as Pint knows it (`definition`), for a quantity kept in `si`."""
+    """A unit as shown, for a quantity that is kept in `si`; `example` is what one may write in it."""
 
     label: str
-    definition: str
     si: str
     decimals: int = 9  # at most this many places, so that small readings are not over-precise
+    example: str = "350"
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,38 +158,38 @@ class Units:
     distance: Unit
 
 
-_MG = Unit("mg/m³", "milligram / meter ** 3", "milligram / meter ** 3")
+_MG = Unit("mg/m³", "mg/m³", example="1.5")
 _IMPERIAL = Units(
     system="imperial",
-    flow=Unit("cfm", "foot ** 3 / minute", "meter ** 3 / second", 0),
-    pressure=Unit("in. w.g.", "inch_water_gauge", "pascal", 2),
-    speed=Unit("fpm", "foot / minute", "meter / second", 0),
-    volume=Unit("ft³", "foot ** 3", "meter ** 3", 0),
-    bulk=Unit("ft³", "foot ** 3", "meter ** 3", 1),
-    density=Unit("lb/ft³", "pound / foot ** 3", "kilogram / meter ** 3", 1),
-    area=Unit("ft²", "foot ** 2", "meter ** 2", 1),
+    flow=Unit("cfm", "m³/s", 0),
+    pressure=Unit("in. w.g.", "Pa", 2, "2.5"),
+    speed=Unit("fpm", "m/s", 0, "4,000"),
+    volume=Unit("ft³", "m³", 0, "1,200"),
+    bulk=Unit("ft³", "m³", 1, "2.5"),
+    density=Unit("lb/ft³", "kg/m³", 1, "40"),
+    area=Unit("ft²", "m²", 1, "250"),
     concentration=_MG,
-    diameter=Unit("in", "inch", "meter", 2),
-    thickness=Unit("in", "inch", "meter", 3),
-    mass=Unit("lb", "pound", "kilogram", 1),
-    temperature_difference=Unit("°F", "delta_degree_Fahrenheit", "delta_degree_Celsius", 1),
-    distance=Unit("ft", "foot", "meter", 0),
+    diameter=Unit("in", "m", 2, "4"),
+    thickness=Unit("in", "m", 3, "0.125"),
+    mass=Unit("lb", "kg", 1, "250"),
+    temperature_difference=Unit("°F", "K", 1, "10"),
+    distance=Unit("ft", "m", 0, "12"),
 )
 _METRIC = Units(
     system="metric",
-    flow=Unit("m³/h", "meter ** 3 / hour", "meter ** 3 / second", 0),
-    pressure=Unit("Pa", "pascal", "pascal", 0),
-    speed=Unit("m/s", "meter / second", "meter / second", 1),
-    volume=Unit("m³", "meter ** 3", "meter ** 3", 1),
-    bulk=Unit("l", "liter", "meter ** 3", 0),
-    density=Unit("kg/m³", "kilogram / meter ** 3", "kilogram / meter ** 3", 0),
-    area=Unit("m²", "meter ** 2", "meter ** 2", 2),
+    flow=Unit("m³/h", "m³/s", 0, "600"),
+    pressure=Unit("Pa", "Pa", 0, "600"),
+    speed=Unit("m/s", "m/s", 1, "20"),
+    volume=Unit("m³", "m³", 1, "60"),
+    bulk=Unit("l", "m³", 0, "120"),
+    density=Unit("kg/m³", "kg/m³", 0, "650"),
+    area=Unit("m²", "m²", 2, "25"),
     concentration=_MG,
-    diameter=Unit("mm", "millimeter", "meter", 0),
-    thickness=Unit("mm", "millimeter", "meter", 1),
-    mass=Unit("kg", "kilogram", "kilogram", 1),
-    temperature_difference=Unit("K", "delta_degree_Celsius", "delta_degree_Celsius", 1),
-    distance=Unit("m", "meter", "meter", 1),
+    diameter=Unit("mm", "m", 0, "100"),
+    thickness=Unit("mm", "m", 1, "3.2"),
+    mass=Unit("kg", "kg", 1, "120"),
+    temperature_difference=Unit("K", "K", 1, "5"),
+    distance=Unit("m", "m", 1, "3.5"),
 )
 
 
@@ -115,23 +209,9 @@ def labels() -> list[str]:
     return sorted(found, key=len, reverse=True)
 
 
-@cache
-def _registry() -> Any:
-    import pint
-
-    registry: Any = pint.UnitRegistry()
-    # Conventional water at 4 degC under standard gravity: 0.0254 m x 1000 kg/m3 x 9.80665 m/s2 = 249.089 Pa
-    registry.define("inch_water_gauge = 249.08891 pascal = inwg")
-    registry.define("cfm = foot ** 3 / minute")
-    registry.define("fpm = foot / minute")
-    return registry
-
-
-@cache
 def factor(unit: Unit) -> float:
-    """How many SI units make one of `unit`."""
-    registry = _registry()
-    return float(registry.Quantity(1.0, unit.definition).to(unit.si).magnitude)
+    """How many of the unit that a quantity is kept in make one of `unit`."""
+    return 1.0 if unit.label == unit.si else WRITTEN[unit.si][unit.label.lower()]
 
 
 def convert(value: float, unit: Unit) -> float:
@@ -152,12 +232,10 @@ def format_number(value: float, unit: Unit | None = None) -> str:
 
 
 def _three_figures(value: float, decimals: int) -> str:
-    if value != value or value in (float("inf"), float("-inf")):
+    if not isfinite(value):
         return "–"
     if value == 0:
         return "0"
-    from math import floor, log10
-
     places = min(max(2 - floor(log10(abs(value))), 0), decimals)
     digits = max(floor(log10(abs(value))) - 2, 0)
     rounded = round(value, places) if places else round(value / 10**digits) * 10**digits
@@ -166,48 +244,32 @@ def _three_figures(value: float, decimals: int) -> str:
 
 
 _TYPED = re.compile(r"\s*(?P<number>[-+]?\d+(?:[.,]\d+)*)\s*(?P<unit>.*?)\s*")
-_SPELLING = {
-    "in. w.g.": "inwg",
-    "in wg": "inwg",
-    "inwg": "inwg",
-    '"wg': "inwg",
-    "m³/h": "meter**3/hour",
-    "m3/h": "meter**3/hour",
-    "m³": "m**3",
-}
-_SPELLING |= {
-    "m3": "m**3",
-    "ft³": "ft**3",
-    "ft3": "ft**3",
-    "m²": "m**2",
-    "m2": "m**2",
-    "ft²": "ft**2",
-    "ft2": "ft**2",
-    "m/s": "m/s",
-    "l/s": "liter/second",
-    "in": "inch",
-    '"': "inch",
-}
 
 
 def parse_quantity(text: str, unit: Unit) -> float:
     """The SI value that `text` says; a bare number is in `unit`. Raises UnitError with one plain sentence."""
+    example = f"Write for example {unit.example} {unit.label.removesuffix('.')}."
     match = _TYPED.fullmatch(text)
     if match is None:
-        raise UnitError(f"“{text.strip()}” is not a number. Write for example 350 {unit.label}.")
+        raise UnitError(f"“{text.strip()}” is not a number. {example}")
     try:
         number = read_number(match["number"])
     except ValueError as exc:
-        raise UnitError(f"“{match['number']}” is not a number. Write for example 350 {unit.label}.") from exc
+        raise UnitError(f"“{match['number']}” is not a number. {example}") from exc
     spelled = match["unit"].lower()
     if not spelled or spelled == unit.label.lower():
         return to_si(number, unit)
-    import pint
+    factor = _written(spelled, unit.si)
+    if factor is None:
+        raise UnitError(f"“{match['unit']}” is not a unit for this. {example}")
+    return number * factor
 
-    registry = _registry()
-    try:
-        return float(registry.Quantity(number, _SPELLING.get(spelled, match["unit"])).to(unit.si).magnitude)
-    except (pint.PintError, ValueError, AttributeError, TypeError) as exc:
-        raise UnitError(
-            f"“{match['unit']}” is not a unit for this. Write for example 350 {unit.label}."
-        ) from exc
+
+def _written(spelled: str, si: str) -> float | None:
+    """How many of the unit `si` make one of what is `spelled` in small letters."""
+    if si == "mg/m³":
+        in_kilograms = _written(spelled, "kg/m³")
+        return None if in_kilograms is None else in_kilograms / 1e-6
+    plain = spelled.replace("**", "").replace("^", "").replace("μ", "µ")
+    plain = re.sub(r"(?<=[a-z])[23]", lambda digit: "²³"[int(digit[0]) - 2], plain)
+    return WRITTEN[si].get(_ALSO.get(plain, plain))

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from PySide6.QtCore import QEvent, QObject, Qt
 from PySide6.QtGui import QHideEvent, QKeyEvent
 from PySide6.QtWidgets import QApplication, QFrame, QLineEdit, QListWidget, QVBoxLayout, QWidget
+from shiboken6 import isValid
 
 Entry = tuple[str, Callable[[], object]]
 
@@ -12,7 +13,8 @@ Entry = tuple[str, Callable[[], object]]
 class Finder(QFrame):
     """A line and a list that come up over the plan."""
 
-    def __init__(self, parent: QWidget) -> None:
+    def __init__(self, parent: QWidget, home: QWidget) -> None:
+        """Over `parent`; `home` has the keyboard afterwards where what had it before is gone."""
         super().__init__(parent)
         self._around = parent
         self.setObjectName("tray")
@@ -26,7 +28,7 @@ class Finder(QFrame):
         box.addWidget(self.list)
         self._entries: list[Entry] = []
         self._found: list[Entry] = []
-        self._before: QWidget | None = None
+        self._home = self._before = home
         self.line.textChanged.connect(self._filter)
         self.line.installEventFilter(self)
         self.list.itemActivated.connect(lambda _: self._do())
@@ -35,14 +37,14 @@ class Finder(QFrame):
 
     def hideEvent(self, event: QHideEvent) -> None:
         """The keyboard goes back to where it was."""
-        if self._before is not None and self.line.hasFocus():
-            self._before.setFocus()
+        if self.line.hasFocus():
+            (self._before if isValid(self._before) else self._home).setFocus()
         super().hideEvent(event)
 
     def begin(self, entries: list[Entry]) -> None:
         """Comes up with everything that can be found now."""
         self._entries = entries
-        self._before = QApplication.focusWidget()
+        self._before = QApplication.focusWidget() or self._home
         parent = self._around
         width = min(620, parent.width() - 60)
         self.setGeometry((parent.width() - width) // 2, 70, width, min(420, parent.height() - 120))
