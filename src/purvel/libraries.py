@@ -11,6 +11,8 @@ if TYPE_CHECKING:
     import shapely as shapely
 
     Array = npt.NDArray[np.float64]
+    Indices = npt.NDArray[np.intp]
+    Mask = npt.NDArray[np.bool_]
 else:
 
     class _AtFirstUse:
@@ -26,6 +28,6 @@ else:
 
     np = _AtFirstUse("numpy")
     shapely = _AtFirstUse("shapely")
-    Array = Any
+    Array = Indices = Mask = Any
 
-__all__ = ["Array", "np", "shapely"]
+__all__ = ["Array", "Indices", "Mask", "np", "shapely"]

@@ -7,9 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from purvel.catalogue import make_thing
-from purvel.shop import Ceiling, Fixture, Opening, Room, Slope, Thing
+from purvel.shop import Ceiling, Fixture, Opening, Slope
 from purvel.space import clearances, placing
-from purvel.space.aisles import Aisle, aisle_grid, aisles
 from purvel.space.ground import footprint
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
@@ -110,43 +109,6 @@ def test_distances_to_two_walls() -> None:
     assert [(wall, pytest.approx(distance)) for wall, distance, _, _ in rows] == [("D", 0.5), ("A", 1.5)]
 
 
-def ways(things: tuple[Thing, ...], room: Room) -> list[Aisle]:
-    return aisles(things, shell(room), aisle_grid(shell(room)))
-
-
-DOOR = Opening(id="door", kind="swing", wall="D", offset=2.0, width=1.0, head=2.0, entry=True, swing="out")
-
-
-def test_the_aisle_is_as_wide_as_its_narrowest_place() -> None:
-    """A wall of cabinets across the room leaves a gap of 0.70 m; the door is 1.0 m."""
-    machine = make_thing("drill-press", "drill", 5.0, 3.5)
-    fence = (block("f1", 3.0, 1.0, 0.4, 2.0, 2.0), block("f2", 3.0, 3.85, 0.4, 2.3, 2.0))
-    room = box_room(6, 5, openings=(DOOR,))
-    (one,) = ways((machine, *fence), room)
-    assert one.width == pytest.approx(0.70, abs=0.06)
-    (free,) = ways((machine,), room)
-    assert free.width == pytest.approx(1.0, abs=0.06)
-    (shut,) = ways((machine, fence[0], block("f2", 3.0, 3.5, 0.4, 3.0, 2.0)), room)
-    assert shut.width == 0.0
-
-
-def test_in_a_hall_the_grid_is_coarser_and_says_so() -> None:
-    """200 m square: as many cells as in a barn, or the search would take the machine's memory."""
-    machine = make_thing("table-saw", "saw", 100.0, 100.0)
-    (near,) = ways((machine,), box_room(6, 5, openings=(DOOR,)))
-    (far,) = ways((machine,), box_room(200, 200, openings=(DOOR,)))
-    assert near.error == pytest.approx(0.03)
-    assert 0.3 < far.error < 0.5 and far.width == pytest.approx(DOOR.width, abs=far.error)
-
-
-def test_what_hangs_overhead_is_no_hindrance_and_without_a_way_in_there_is_no_aisle() -> None:
-    machine = make_thing("drill-press", "drill", 5.0, 3.5)
-    hung = block("hung", 3.0, 2.5, 0.4, 5.0, 0.3, z=2.0)
-    (one,) = ways((machine, hung), box_room(6, 5, openings=(DOOR,)))
-    assert one.width > 0.9
-    assert ways((machine,), box_room(6, 5)) == []
-
-
 def test_a_new_opening_goes_beside_the_ones_that_are_there() -> None:
     room = box_room(6, 5)
     wall = room.walls[0]
@@ -178,29 +140,3 @@ def test_a_free_spot_touches_nothing() -> None:
     tight = block("tight", 3.0, 2.9, 6.0, 4.2, 1.0)  # 0.8 m are left along wall A: the planer, not its worker
     spot = placing.free_spot(thing, (tight,), shell(room))
     assert spot is not None and spot[1] < 0.6
-
-
-def test_a_gap_between_two_cabinets_is_measured_wherever_it_lies_on_the_grid() -> None:
-    for gap in (0.5, 0.613, 0.741):
-        for shift in (0.0, 0.011, 0.019):
-            left = block("left", 1.5 + shift - gap / 2, 2.5, 3.0, 0.5, 1.0)
-            right = block("right", 4.5 + shift + gap / 2, 2.5, 3.0, 0.5, 1.0)
-            room = box_room(
-                6,
-                5,
-                openings=(
-                    Opening(
-                        id="door",
-                        kind="swing",
-                        wall="A",
-                        offset=2.5,
-                        width=0.9,
-                        head=2.0,
-                        swing="out",
-                        entry=True,
-                    ),
-                ),
-            )
-            bench = make_thing("workbench", "bench", 3.0, 4.6)
-            (aisle,) = ways((bench, left, right), room)
-            assert aisle.width == pytest.approx(gap, abs=0.03), (gap, shift)

@@ -45,6 +45,22 @@ def footprint(item: Thing | Fixture) -> Array:
     return corners
 
 
+def boxes(items: Sequence[Thing | Fixture]) -> Array:
+    """Middle x, y [m], cosine and sine of the angle, half the width and half the depth [m]; shape (6, n)."""
+    x, y, angle, width, depth = (
+        np.array([(one.x, one.y, one.angle, one.width, one.depth) for one in items]).reshape(-1, 5).T
+    )
+    return np.stack([x, y, np.cos(np.radians(angle)), np.sin(np.radians(angle)), width / 2, depth / 2])
+
+
+def distances(points: Array, of_boxes: Array) -> Array:
+    """How far each of the points (n, 2) is from each of the boxes (6, m) [m], 0 in it; shape (n, m)."""
+    x, y, c, s, width, depth = of_boxes
+    dx, dy = points[:, :1] - x, points[:, 1:] - y
+    across, along = np.abs(c * dx + s * dy) - width, np.abs(c * dy - s * dx) - depth
+    return np.asarray(np.hypot(np.maximum(across, 0.0), np.maximum(along, 0.0)))
+
+
 def standing_zones(things: Sequence[Thing]) -> Array:
     """The corners of the floor that the workers need, of things that somebody works at; shape (n, 4, 2)."""
     stands = [

@@ -10,13 +10,13 @@ from dataclasses import dataclass
 
 from purvel.libraries import Array, np
 from purvel.shop import Stock, Thing
-from purvel.space.clearances import depths
 from purvel.space.ground import Ground
 from purvel.space.lanes import TOUCH, feed_of
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 _DIRECTIONS = 360  # whole degrees that are tried
+_NO_EDGE = 1e-9  # m: corners this near are one
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,8 +63,9 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
         pieces += [
             shell.under_slope(slope, line.high)[None] for slope in shell.slopes if slope.low < line.high
         ]
-        boards = _boards(line.origin, line.stock.length, line.stock.width, at_end=thing.feed.at_end)
-        free = _free(boards, _near(np.concatenate(pieces), line.origin, boards))
+        begins, ends = (0.0, line.stock.length) if thing.feed.at_end else _halves(line.stock.length)
+        near = _near(np.concatenate(pieces) - line.origin, np.hypot(ends, line.stock.width / 2))
+        free = _free(near, begins, ends, line.stock.width)
         if plan.ceiling < line.high - TOUCH:
             free[:] = False
         found[thing.id] = RoundZone(
@@ -80,36 +81,45 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
     return found
 
 
-def _boards(mark: Point, length: float, width: float, *, at_end: bool) -> Array:
-    """The corners of the stock in each direction (360, 4, 2)."""
-    begins, ends = (0.0, length) if at_end else (-length / 2, length / 2)
-    along, across = np.array([begins, ends, ends, begins]), width / 2 * np.array([-1.0, -1.0, 1.0, 1.0])
-    turn = np.radians(np.arange(_DIRECTIONS))[:, None]
-    x = mark[0] + along * np.cos(turn) - across * np.sin(turn)
-    y = mark[1] + along * np.sin(turn) + across * np.cos(turn)
-    return np.stack([x, y], axis=-1)
+def _halves(length: float) -> tuple[float, float]:
+    return -length / 2, length / 2
 
 
-def _near(pieces: Array, mark: Point, boards: Array) -> Array:
-    """The pieces that any of the boards could meet."""
-    reach = float(np.linalg.norm(boards[0] - mark, axis=-1).max())
+def _near(pieces: Array, reach: float) -> Array:
+    """The pieces (n, 4, 2), from the mark [m], that come nearer to it than `reach`."""
     low, high = pieces.min(axis=1), pieces.max(axis=1)
-    away = np.linalg.norm(np.maximum(0.0, np.maximum(low - mark, mark - high)), axis=-1)
-    return np.asarray(pieces[away < reach])
+    away = np.maximum(0.0, np.maximum(low, -high))
+    return np.asarray(pieces[np.hypot(away[:, 0], away[:, 1]) < reach])
 
 
-def _free(boards: Array, pieces: Array) -> Array:
-    """Which boards meet no piece (360,). About its middle a board lies alike after half a turn."""
-    half = len(boards) // 2
-    if np.allclose(boards[half].mean(axis=0), boards[0].mean(axis=0)):
-        return np.asarray(np.tile(_clear(boards[:half], pieces), 2))
-    return _clear(boards, pieces)
+def _free(pieces: Array, begins: float, ends: float, width: float) -> Array:
+    """In which directions (360,) a board that lies from `begins` to `ends` [m] from the mark meets no piece
+    (n, 4, 2). About its middle a board lies alike after half a turn.
 
-
-def _clear(boards: Array, pieces: Array) -> Array:
-    count, blocks = len(boards), len(pieces)
-    shared = depths(np.repeat(boards, blocks, axis=0), np.tile(pieces, (count, 1, 1)))
-    return np.asarray((shared.reshape(count, blocks) <= TOUCH).all(axis=1))
+    Separating axes, as in `clearances.depths`: board and piece are apart if they are so along the normal of
+    an edge of one of them.
+    """
+    count = _DIRECTIONS // 2 if begins == -ends else _DIRECTIONS
+    turn = np.radians(np.arange(count))[:, None, None]
+    c, s = np.cos(turn), np.sin(turn)
+    u, v = pieces[..., 0] * c + pieces[..., 1] * s, pieces[..., 1] * c - pieces[..., 0] * s
+    shared = np.minimum(ends - u.min(axis=-1), u.max(axis=-1) - begins)
+    np.minimum(shared, width / 2 - v.min(axis=-1), out=shared)
+    np.minimum(shared, width / 2 + v.max(axis=-1), out=shared)
+    edges = np.roll(pieces, -1, axis=1) - pieces
+    size = np.hypot(edges[..., 0], edges[..., 1])
+    axes = np.stack([edges[..., 1], -edges[..., 0]], axis=-1) / np.maximum(size, _NO_EDGE)[..., None]
+    own = np.einsum("pkc,pac->pak", pieces, axes)
+    along, across = axes[..., 0] * c + axes[..., 1] * s, axes[..., 1] * c - axes[..., 0] * s
+    middle, half = (
+        along * (begins + ends) / 2,
+        np.abs(along) * (ends - begins) / 2 + np.abs(across) * width / 2,
+    )
+    on_own = np.minimum(middle + half - own.min(axis=-1), own.max(axis=-1) - middle + half)
+    on_own[:, size < _NO_EDGE] = np.inf
+    np.minimum(shared, on_own.min(axis=-1), out=shared)
+    free = (shared <= TOUCH).all(axis=1)
+    return np.tile(free, _DIRECTIONS // count)
 
 
 def _spans(free: Array) -> tuple[tuple[float, float], ...]:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from purvel.libraries import np
+from purvel.libraries import Array, np
 from purvel.shop import Thing
-from purvel.space.ground import footprint
+from purvel.space.ground import footprints
 from purvel.space.lanes import Lane, extent_along
 
 TABLES = ("outfeed-table", "workbench", "assembly-table")
@@ -44,35 +44,51 @@ class Support:
 
 def supports(lanes: Mapping[str, Lane], things: Sequence[Thing]) -> list[Support]:
     """All supports behind machines through which boards are fed, by machine, nearest first."""
+    fed = [lane for lane in lanes.values() if not lane.across]
+    others = [thing for thing in things if thing.feed is None]
+    if not fed or not others:
+        return []
+    near, far = _extents(fed, others)
+    tops = np.array([thing.z + thing.height for thing in others])
+    low = np.array([_LOW.get(thing.kind, _OTHER_LOW) for thing in others])
+    reach = np.array([_NEAR_OUTFEED if thing.kind == "outfeed-table" else _NEAR for thing in others])
+    size = np.array([max(thing.width, thing.depth) for thing in others])
+    edges = np.array([own_reach(lane, things) for lane in fed])[:, None]
+    steps, gaps = tops - np.array([[lane.low] for lane in fed]), near - edges
+    carry = np.isfinite(near) & (far > edges) & (gaps >= -size) & (gaps <= reach)
+    carry &= (steps >= -low) & (steps <= _HIGH)
     found = []
-    for lane in lanes.values():
-        if not lane.across:
-            found += sorted(_behind(lane, things), key=lambda one: one.gap)
+    for row in range(len(fed)):
+        ordered = np.flatnonzero(carry[row])[
+            np.argsort(np.maximum(gaps[row][carry[row]], 0.0), kind="stable")
+        ]
+        found += [
+            Support(
+                fed[row].thing,
+                others[k].id,
+                float(steps[row, k]),
+                max(float(gaps[row, k]), 0.0),
+                float(far[row, k]),
+            )
+            for k in ordered
+        ]
     return found
 
 
 def own_reach(lane: Lane, things: Sequence[Thing]) -> float:
     """How far behind the cutter a machine's own table reaches [m]."""
     machine = next(thing for thing in things if thing.id == lane.thing)
-    return max(0.0, _extent(lane, machine)[1])
+    return max(0.0, float(_extents([lane], [machine])[1][0, 0]))
 
 
-def _behind(lane: Lane, things: Sequence[Thing]) -> Iterator[Support]:
-    edge = own_reach(lane, things)
-    for thing in things:
-        if thing.id == lane.thing or thing.feed is not None:
-            continue
-        near, far = _extent(lane, thing)
-        step, gap = thing.z + thing.height - lane.low, near - edge
-        if not np.isfinite(near) or far <= edge or gap < -max(thing.width, thing.depth):
-            continue
-        reach = _NEAR_OUTFEED if thing.kind == "outfeed-table" else _NEAR
-        if gap <= reach and -_LOW.get(thing.kind, _OTHER_LOW) <= step <= _HIGH:
-            yield Support(lane.thing, thing.id, step, max(gap, 0.0), far)
-
-
-def _extent(lane: Lane, thing: Thing) -> tuple[float, float]:
-    """From where to where along the lane a thing lies within its strip [m from the cutter]."""
-    line = (np.array([lane.origin]), np.array([lane.direction]), np.array([[lane.width]]))
-    near, far = (ends[0, 0, 0] for ends in extent_along(footprint(thing)[None], *line))
-    return float(near), float(far)
+def _extents(lanes: Sequence[Lane], things: Sequence[Thing]) -> tuple[Array, Array]:
+    """From where to where along each lane each thing lies within its strip [m from the cutter]: two arrays
+    (lanes, things).
+    """
+    near, far = extent_along(
+        footprints(things),
+        np.array([lane.origin for lane in lanes]),
+        np.array([lane.direction for lane in lanes]),
+        np.array([[lane.width] for lane in lanes]),
+    )
+    return near[:, 0], far[:, 0]

@@ -3,7 +3,7 @@
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
-from purvel.space.aisles import Aisle, aisle_grid, aisles
+from purvel.space.aisles import Aisle, aisles, way_in
 from purvel.space.clearances import Clash, TakenRoom, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Ground, ground
 from purvel.space.lanes import Lane, lanes
@@ -61,8 +61,8 @@ class PlaceAnswers:
     @once
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
-        grid = self._ask(aisle_grid, self._room.shell)
-        return self._ask(aisles, self._shop.things, self._room.shell, grid)
+        entry = self._ask(way_in, self._room.shell)
+        return self._ask(aisles, self._shop.things, self._room.shell, entry)
 
     @once
     def low_ceiling(self) -> list[tuple[str, float]]:

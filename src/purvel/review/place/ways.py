@@ -9,13 +9,13 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
-from purvel.space.aisles import ONE_PERSON, SQUEEZE, UNREACHED, Aisle
+from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, Aisle
 
 
 def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
     """How wide the ways from the way in to each machine are."""
     basis = Basis("trade practice", "0.61 m (24 in) is a squeeze, 0.91 m (36 in) one person walking.")
-    narrow = [one for one in answers.of(PlaceAnswers).aisles if one.width < ONE_PERSON]
+    narrow = [one for one in answers.of(PlaceAnswers).aisles if one.most < ONE_PERSON]
     by_culprit: dict[str, list[Aisle]] = {}
     for one in narrow:
         if one.cut_off_by is not None:
@@ -24,9 +24,9 @@ def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
     for culprit, cut in together.items():
         yield _cut_off(answers, culprit, cut, basis)
     for one in narrow:
-        if one.width < SQUEEZE and one.cut_off_by not in together:
+        if one.most < SQUEEZE and one.cut_off_by not in together:
             yield _narrow(answers, one, basis, say)
-    tight = [one for one in narrow if one.width >= SQUEEZE]
+    tight = [one for one in narrow if one.most >= SQUEEZE]
     if tight:
         yield _tight(answers, tight, basis, say)
     if answers.of(PlaceAnswers).aisles and not narrow:
@@ -56,10 +56,12 @@ def _narrow(answers: Answers, one: Aisle, basis: Basis, say: Figures) -> Finding
     name = name_of(answers.shop, one.thing)
     why = (
         f"The widest disc that rolls from the way in to where you stand at {name} is"
-        f" {say.length(one.width)} across (good to {say.length(one.error)})."
+        f" {say.length(one.width)} across, at most {say.length(one.error)} more."
+        if one.width
+        else f"No disc of {say.length(LEAST)} across rolls from the way in to where you stand at {name}."
     )
     where, figures = Where((one.thing,), one.narrowest), {"width": one.width, "error": one.error}
-    if one.width < UNREACHED:
+    if one.most < UNREACHED:
         sentence = f"Nobody gets to {name} from the way in."
         return Finding("aisle", Grade.STOP, (one.thing,), sentence, why, basis, where, figures)
     sentence = f"The way to {name} is only {say.length(one.width)} wide at its narrowest."
@@ -90,8 +92,8 @@ def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> 
         f" {say.length(least.width)}."
     )
     why = (
-        "Measured by the widest disc that rolls there from the way in, good to"
-        f" {say.length(least.error)}. One person walks freely in {say.length(ONE_PERSON)}."
+        f"Measured by the widest disc that rolls there from the way in; it may be {say.length(least.error)} more."
+        f" One person walks freely in {say.length(ONE_PERSON)}."
     )
     where = Where(tuple(one.thing for one in tight), least.narrowest)
     return Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})

@@ -1,0 +1,270 @@
+"""Where the middle of a disc rolls between what stands on a floor: the Voronoi diagram of points on all
+edges, clipped to the floor.
+
+The path that keeps farthest from all edges runs along that diagram, so the widest disc that gets from one
+place to another is found on it alone. Between points `step` apart an edge is nearer than they are, but by
+no more than Pythagoras allows: where a disc of radius rho passes between points, one of
+sqrt(rho**2 - step**2 / 4) passes between edges, and never a wider one than rho. So what is found is never
+wide of the truth. At 0.5 m a step of 10 cm costs 1 cm of diameter, but at 0.2 m it costs 3.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from heapq import heappop, heappush
+
+from purvel.libraries import Array, Indices, np, shapely
+from purvel.space.traverse import Point
+
+_JITTER = 1e-6  # m: points on one line are moved off it by this, which the triangulation needs
+_FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Diagram:
+    """Places (n, 2) [m] and how far the nearest point is from each, `radius` (n,) [m]; `starts` are the
+    places in the middle of the gaps.
+
+    Way k leads between the places `pairs[k]` (m, 2) and lets a disc of radius `width[k]` [m] pass between
+    the points, which is narrowest at `narrow[k]` [m]. The first ways keep the same distance from two points:
+    these lie `half` [m] to both sides of `middle` along `across`, and at right angles to that the way runs
+    from `ends[:, 0]` to `ends[:, 1]` [m]. The other ways run along a gap.
+    """
+
+    places: Array
+    radius: Array
+    starts: tuple[int, ...]
+    pairs: Indices
+    width: Array
+    narrow: Array
+    middle: Array
+    across: Array
+    half: Array
+    ends: Array
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Reach:
+    """The radius [m] of the widest disc that rolls to each place of a diagram, and which way limits it; where
+    that is the start k, -1 - k. `discs` (3, k) are x, y and radius [m] of the places that are reached,
+    `numbers` (k,) which these are.
+    """
+
+    radius: Array
+    limit: Indices
+    discs: Array
+    numbers: Indices
+
+
+def sampled(edges: Array, step: float) -> Array:
+    """Points (m, 2) [m] on edges (n, 2, 2), no more than `step` apart, with both ends of each."""
+    start, end = edges[:, 0], edges[:, 1]
+    parts = np.maximum(np.ceil(np.hypot(*(end - start).T) / step).astype(int), 1)
+    of = np.repeat(np.arange(len(parts)), parts + 1)
+    share = ((np.arange(len(of)) - (np.cumsum(parts + 1) - (parts + 1))[of]) / parts[of])[:, None]
+    return np.unique(start[of] * (1 - share) + end[of] * share, axis=0)
+
+
+def diagram(points: Array, floor: shapely.Geometry, gaps: Sequence[Array], least: float) -> Diagram:
+    """The diagram of points (n, 2) [m] as far as it lies on the floor, without ways for discs of less than
+    `least` [m] of radius. Through gaps (2, 2) [m] in the walls discs reach out, but their middles do not go.
+    """
+    points = _ready(points)
+    corners = _triangles(points)
+    places = _circumcentres(points[corners])
+    radius = np.hypot(*(places - points[corners[:, 0]]).T)
+    on_floor = np.asarray(shapely.contains_xy(floor, places[:, 0], places[:, 1]))
+    edges = _edges(corners, len(points))
+    edges = edges[on_floor[edges[:, 2:]].any(axis=1)]
+    rims, starts = list[_Rim](), list[int]()
+    for gap in gaps:
+        rim = _rim(gap, points, places, edges)
+        edges, places = rim.edges, np.concatenate([places, rim.places])
+        radius = np.concatenate([radius, rim.radius])
+        on_floor = np.concatenate([on_floor, np.ones(len(rim.places), dtype=bool)])
+        starts.append(len(places) - 1)
+        rims.append(rim)
+    edges = edges[on_floor[edges[:, 2:]].all(axis=1)]
+    middle, across, half, ends = _pencils(points, places, edges)
+    near = np.clip(0.0, ends.min(axis=1), ends.max(axis=1))
+    width = np.hypot(half, near)
+    passes = width >= least
+    narrow = middle + near[:, None] * _turned(across)
+    return Diagram(
+        places,
+        radius,
+        tuple(starts),
+        np.concatenate([edges[passes, 2:], *(rim.pairs for rim in rims)]),
+        np.concatenate([width[passes], *(rim.width for rim in rims)]),
+        np.concatenate([narrow[passes], *(rim.narrow for rim in rims)]),
+        middle[passes],
+        across[passes],
+        half[passes],
+        ends[passes],
+    )
+
+
+def _ready(points: Array) -> Array:
+    """The points as the triangulation needs them: not quite on lines, and with a few far around."""
+    noise = np.random.default_rng(0).random(points.shape) * _JITTER
+    (x0, y0), (x1, y1) = points.min(axis=0) - _FAR, points.max(axis=0) + _FAR
+    return np.concatenate([points + noise, [(x0, y0), (x1, y0 - 1), (x1 + 1, y1), (x0 - 1, y1 + 1)]])
+
+
+def _triangles(points: Array) -> Indices:
+    """Delaunay's triangles (n, 3), as indices of the points."""
+    order = np.argsort(points[:, 0])
+    made = shapely.delaunay_triangles(shapely.linestrings(points))  # a line is made faster than many points
+    x = shapely.get_coordinates(made).reshape(-1, 4, 2)[:, :3, 0]
+    return np.asarray(order[np.searchsorted(points[order, 0], x)])
+
+
+def _circumcentres(triangles: Array) -> Array:
+    """The middles (n, 2) of the circles through the corners (n, 3, 2)."""
+    a = triangles[:, 0]
+    b, c = triangles[:, 1] - a, triangles[:, 2] - a
+    b2, c2 = (b**2).sum(axis=1), (c**2).sum(axis=1)
+    d = 2 * (b[:, 0] * c[:, 1] - b[:, 1] * c[:, 0])
+    x, y = c[:, 1] * b2 - b[:, 1] * c2, b[:, 0] * c2 - c[:, 0] * b2
+    return np.asarray(a + np.stack([x, y], axis=1) / d[:, None])
+
+
+def _edges(corners: Indices, count: int) -> Indices:
+    """For each edge between two triangles its two points and the two triangles (n, 4)."""
+    p, q = corners[:, [0, 1, 2]].ravel(), corners[:, [1, 2, 0]].ravel()
+    key = np.minimum(p, q) * count + np.maximum(p, q)
+    order = np.argsort(key, kind="stable")
+    twice = np.flatnonzero(key[order[:-1]] == key[order[1:]])
+    one, other = order[twice], order[twice + 1]
+    return np.stack([p[one], q[one], one // 3, other // 3], axis=1)
+
+
+def _turned(vectors: Array) -> Array:
+    """Vectors (n, 2) turned by 90 degrees to the left."""
+    return np.stack([-vectors[:, 1], vectors[:, 0]], axis=1)
+
+
+def _pencils(points: Array, places: Array, edges: Indices) -> tuple[Array, Array, Array, Array]:
+    """The discs that roll along each edge, as `Diagram` says them: middle, across, half, ends."""
+    p, q = points[edges[:, 0]], points[edges[:, 1]]
+    middle, half = (p + q) / 2, np.hypot(*(q - p).T) / 2
+    across = (q - p) / (2 * half)[:, None]
+    along = _turned(across)
+    ends = np.stack([((places[edges[:, k]] - middle) * along).sum(axis=1) for k in (2, 3)], axis=1)
+    return middle, across, half, ends
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class _Rim:
+    """The ways along a gap: places on it, the middle last, and how far the nearest point is from each; all
+    edges, cut at the gap; of the ways from place to place the two places, the width, and where they are
+    narrowest.
+    """
+
+    places: Array
+    radius: Array
+    edges: Indices
+    pairs: Indices
+    width: Array
+    narrow: Array
+
+
+def _rim(gap: Array, points: Array, places: Array, edges: Indices) -> _Rim:
+    """Cuts the ways at a gap, along which the middle of a disc may go."""
+    length = np.hypot(*(gap[1] - gap[0]))
+    along = (gap[1] - gap[0]) / length
+    offset = places - gap[0]
+    out = (offset @ np.array([-along[1], along[0]]))[edges[:, 2:]]
+    down = (offset @ along)[edges[:, 2:]]
+    crosses = out[:, 0] * out[:, 1] < 0
+    share = np.where(crosses, out[:, 0] / np.where(crosses, out[:, 0] - out[:, 1], 1.0), 0.0)
+    at = down[:, 0] + share * (down[:, 1] - down[:, 0])
+    cut = crosses & (at > 0) & (at < length)
+    stops = np.append(at[cut], length / 2)
+    made = gap[0] + stops[:, None] * along
+    index = len(places) + np.arange(len(made))
+    halves = [np.column_stack([edges[cut, :2], edges[cut, k], index[:-1]]) for k in (2, 3)]
+    at_middle = int(np.hypot(*(points - made[-1]).T).argmin())
+    nearest = np.concatenate([edges[cut, :2], [[at_middle, at_middle]]])
+    order = np.argsort(stops)
+    a, b = made[order[:-1]], made[order[1:]]
+    both = np.concatenate(
+        [nearest[order[:-1]], nearest[order[1:]]], axis=1
+    )  # one of them is the nearest between
+    away = np.hypot(*(points[both] - ((a + b) / 2)[:, None]).transpose(2, 0, 1))
+    touched = both[np.arange(len(both)), away.argmin(axis=1)]
+    share = np.clip(((points[touched] - a) @ along) / np.maximum((b - a) @ along, 1e-12), 0.0, 1.0)
+    narrow = a + share[:, None] * (b - a)
+    return _Rim(
+        made,
+        np.hypot(*(made - points[nearest[:, 0]]).T),
+        np.concatenate([edges[~cut], *halves]),
+        np.column_stack([index[order[:-1]], index[order[1:]]]),
+        np.hypot(*(points[touched] - narrow).T),
+        narrow,
+    )
+
+
+def reach(rolled: Diagram, starts: Sequence[int]) -> Reach:
+    """How wide a disc rolls to each place from the best of the `starts`: a search for the widest path."""
+    source, target = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()
+    order = np.argsort(source, kind="stable")
+    first = np.searchsorted(source[order], np.arange(len(rolled.places) + 1)).tolist()
+    to, way = target[order].tolist(), (order % max(len(rolled.pairs), 1)).tolist()
+    width = rolled.width.tolist()
+    radius, limit = [0.0] * len(rolled.places), [-1] * len(rolled.places)
+    waiting = [(-float(rolled.radius[start]), start, -1 - start) for start in starts]
+    waiting.sort()
+    while waiting:
+        negative, place, by = heappop(waiting)
+        if radius[place] > 0:
+            continue
+        radius[place], limit[place] = -negative, by
+        for k in range(first[place], first[place + 1]):
+            if not radius[to[k]]:
+                wide = width[way[k]]
+                onward = (negative, to[k], by) if wide >= -negative else (-wide, to[k], way[k])
+                heappush(waiting, onward)
+    found = np.array(radius)
+    numbers = np.flatnonzero(found)
+    discs = np.stack([*rolled.places[numbers].T, rolled.radius[numbers]])
+    return Reach(found, np.array(limit), discs, numbers)
+
+
+def covering(rolled: Diagram, reached: Reach, goal: Point, slack: float) -> tuple[float, Point | None, float]:
+    """The radius [m] of the widest disc between points that rolls to where it covers a goal, 0 if none does,
+    and where that is narrowest, when only that part of a disc covers which is left of it with its radius
+    squared `slack` [m2] less; and the radius when all of it does.
+    """
+    x, y, radius = reached.discs
+    near = np.zeros(len(rolled.places), dtype=bool)  # no disc on the way between two covers more than both
+    near[reached.numbers[(x - goal[0]) ** 2 + (y - goal[1]) ** 2 <= radius**2]] = True
+    one, other = rolled.pairs[: len(rolled.middle)].T
+    ways = np.flatnonzero(near[one] | near[other])
+    if not len(ways):
+        return 0.0, None, 0.0
+    ways, here = np.tile(ways, 2), np.repeat([0, 1], len(ways))  # each way may be gone both ways
+    offset, across, half = goal - rolled.middle[ways], rolled.across[ways], rolled.half[ways]
+    along = _turned(across)
+    a, b = np.einsum("nk,nk->n", offset, across), np.einsum("nk,nk->n", offset, along)
+    b[b == 0] = 1e-12
+    begun = reached.radius[rolled.pairs[ways, here]]
+    t0, t1 = rolled.ends[ways, here], rolled.ends[ways, 1 - here]
+
+    def widest(slack: float) -> tuple[Array, Array]:
+        needed = a**2 + b**2 - half**2 + slack  # a disc at t covers the goal if this is at most 2 b t
+        t = np.where(2 * b * t0 >= needed, t0, needed / (2 * b))
+        covers = (t - t0) * (t - t1) <= 0
+        thin = np.where(t0 * t <= 0, 0.0, np.where(np.abs(t0) < np.abs(t), t0, t))
+        return np.where(covers, np.minimum(begun, np.hypot(half, thin)), 0.0), thin
+
+    found, thin = widest(slack)
+    k = int(found.argmax())
+    if not found[k]:
+        return 0.0, None, float(widest(0.0)[0].max())
+    spot = rolled.middle[ways[k]] + thin[k] * along[k]
+    if found[k] == begun[k]:
+        limit = int(reached.limit[rolled.pairs[ways[k], here[k]]])
+        spot = rolled.narrow[limit] if limit >= 0 else rolled.places[-1 - limit]
+    return float(found[k]), (float(spot[0]), float(spot[1])), float(widest(0.0)[0].max())
