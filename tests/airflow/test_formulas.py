@@ -4,6 +4,7 @@ from math import pi
 
 import numpy as np
 import pytest
+from fluids.fittings import contraction_conical, diffuser_conical
 from fluids.friction import Colebrook
 from hypothesis import assume, given
 from hypothesis import strategies as st
@@ -174,6 +175,14 @@ def test_the_same_taper_is_dearer_as_a_widening() -> None:
     narrowing, widening = fittings.size_change(0.15, 0.10), fittings.size_change(0.10, 0.15)
     assert 0.02 < narrowing < 0.10 < widening < 0.35
     assert fittings.size_change(0.1, 0.1) == 0.0
+
+
+@pytest.mark.parametrize("ratio", [0.11, 0.2, 0.33, 0.451, 0.5, 0.63, 0.667, 0.774, 0.83, 0.9, 0.99])
+def test_tapers_are_those_of_rennels_and_idelchik(ratio: float) -> None:
+    narrow = contraction_conical(1.0, ratio, angle=fittings.TAPER, fd=0.018, method="Rennels")
+    wide = diffuser_conical(ratio, 1.0, angle=fittings.TAPER, method="Idelchik")
+    assert fittings.size_change(0.2, 0.2 * ratio) == pytest.approx(narrow, abs=2e-4)
+    assert fittings.size_change(0.2 * ratio, 0.2) == pytest.approx(wide, abs=2e-3)
 
 
 def test_how_far_a_hood_reaches() -> None:

@@ -34,17 +34,14 @@ class SourceCurve:
     """
 
     def __init__(self, source: Source) -> None:
-        from scipy.interpolate import PchipInterpolator  # slow to load: not before the first curve
-
         self.source = source
         flow = np.array([point.flow for point in source.curve])
         pressure = np.array([point.pressure for point in source.curve])
         self.top = int(np.argmax(pressure))
         self._flow, self._pressure = flow[self.top :], np.minimum.accumulate(pressure[self.top :])
-        self._cubic = PchipInterpolator(self._flow, self._pressure)
-        self._slope = self._cubic.derivative()
+        self._rise = _slopes(self._flow, self._pressure)
         last_piece = float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
-        self._last_slope = min(float(self._slope(self._flow[-1])), last_piece, -_LEAST_FALL)
+        self._last_slope = min(float(self._rise[-1]), last_piece, -_LEAST_FALL)
         self.inlet_area = pi / 4 * source.inlet_diameter**2
         self.outlet_area = pi / 4 * source.outlet_diameter**2
 
@@ -78,10 +75,20 @@ class SourceCurve:
         """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""
         inside = np.clip(flow, self._flow[0], self._flow[-1])
         over, under = flow - self._flow[-1], flow - self._flow[0]
-        pressure = self._cubic(inside) + np.maximum(over, 0.0) * self._last_slope - _LEAST_FALL * under
-        slope = (
-            np.where(over > 0, self._last_slope, np.where(under < 0, 0.0, self._slope(inside))) - _LEAST_FALL
-        )
+        on_curve, along = self._cubic(inside)
+        pressure = on_curve + np.maximum(over, 0.0) * self._last_slope - _LEAST_FALL * under
+        slope = np.where(over > 0, self._last_slope, np.where(under < 0, 0.0, along)) - _LEAST_FALL
+        return pressure, slope
+
+    def _cubic(self, flow: Array) -> tuple[Array, Array]:
+        """The cubic through the points and its slope, for flows among theirs: by Hermite's basis."""
+        piece = np.clip(np.searchsorted(self._flow, flow, side="right") - 1, 0, len(self._flow) - 2)
+        width = np.diff(self._flow)[piece]
+        t = (flow - self._flow[piece]) / width
+        p0, p1 = self._pressure[piece], self._pressure[piece + 1]
+        m0, m1 = self._rise[piece] * width, self._rise[piece + 1] * width
+        pressure = p0 + t * (m0 + t * (3 * (p1 - p0) - 2 * m0 - m1 + t * (2 * (p0 - p1) + m0 + m1)))
+        slope = (m0 + t * (2 * (3 * (p1 - p0) - 2 * m0 - m1) + t * 3 * (2 * (p0 - p1) + m0 + m1))) / width
         return pressure, slope
 
     def total_pressure(self, flow: Array, rho: Array) -> tuple[Array, Array]:
@@ -118,3 +125,30 @@ class SourceCurve:
         apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
         filter_ = one.filter.resistance / one.filter.area if one.filter else 0.0
         return apart, filter_, self.discharge_loss / self.outlet_area**2
+
+
+def _slopes(flow: Array, pressure: Array) -> Array:
+    """The slopes at the points that keep the cubic between them monotone: weighted harmonic means inside, a
+    one-sided parabola at the ends (Fritsch and Carlson 1980, Fritsch and Butland 1984), as SciPy's
+    `PchipInterpolator`, against which a test holds them and which takes half a second to load.
+    """
+    width = np.diff(flow)
+    secant = np.diff(pressure) / width
+    if len(secant) == 1:
+        return np.repeat(secant, 2)
+    before, after, left, right = secant[:-1], secant[1:], width[:-1], width[1:]
+    same_way = before * after > 0
+    weights = 2 * right + left, right + 2 * left
+    mean = weights[0] / np.where(same_way, before, 1.0) + weights[1] / np.where(same_way, after, 1.0)
+    inner = np.where(same_way, (weights[0] + weights[1]) / mean, 0.0)
+    return np.array([_end(*width[:2], *secant[:2]), *inner, _end(*width[:-3:-1], *secant[:-3:-1])])
+
+
+def _end(near: float, next_one: float, secant: float, next_secant: float) -> float:
+    """The slope at an end: three points' parabola, kept monotone."""
+    slope = ((2 * near + next_one) * secant - near * next_secant) / (near + next_one)
+    if slope * secant <= 0:
+        return 0.0
+    if secant * next_secant < 0 and abs(slope) > 3 * abs(secant):
+        return float(3 * secant)
+    return float(slope)

@@ -12,7 +12,7 @@ from typing import Literal
 from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
 from purvel.roomair.course import Course, course_of
-from purvel.roomair.mixing import respond
+from purvel.roomair.mixing import respond_apart
 from purvel.shop import Air, Cleaner, WorkInterval
 
 Band = Literal["low", "central", "high"]
@@ -124,18 +124,19 @@ def _solved(stretches: Sequence[Stretch], volume: float, background: Array) -> t
     """Times (T,) [min], concentrations [mg/m3] and doses so far [mg h/m3] (T, zones): each size of each band
     is a zone of its own, and so is every size from outdoors, all solved together.
     """
-    now = np.concatenate([np.zeros(len(BANDS) * len(background)), background])
-    summed = np.zeros(len(now))
+    now = np.concatenate([np.zeros((len(BANDS), len(background))), background[None]])
+    summed = np.zeros(now.shape)
     times, states, sums = [], [], []
     for stretch in stretches:
-        released = np.concatenate([*(stretch.released[band] for band in BANDS), stretch.entering])
-        lost = -np.diag(np.tile(stretch.removal, len(BANDS) + 1))
-        hours, there, dose = respond(lost, released / volume, now, (stretch.end - stretch.start) / 60.0, STEP)
+        source = np.array([*(stretch.released[band] for band in BANDS), stretch.entering]) / volume
+        lasts = (stretch.end - stretch.start) / 60.0
+        hours, there, dose = respond_apart(np.array(stretch.removal), source, now, lasts, STEP)
         states.append(there)
         sums.append(summed + dose)
         now, summed = states[-1][-1], sums[-1][-1]
         times.append(stretch.start + hours * 60.0)
-    return np.concatenate(times), np.concatenate(states), np.concatenate(sums)
+    every, dosed = (np.concatenate(parts).reshape(-1, now.size) for parts in (states, sums))
+    return np.concatenate(times), every, dosed
 
 
 def worked(air: Air) -> list[WorkInterval]:

@@ -38,6 +38,28 @@ def respond(
     return np.linspace(0.0, duration, count + 1), states[:, :zones], states[:, zones : 2 * zones]
 
 
+def respond_apart(
+    removal: Array, source: Array, start: Array, duration: float, step: float
+) -> tuple[Array, Array, Array]:
+    """As `respond`, for zones that exchange nothing: `removal` (Z,) [1/h] of each; of `source` and `start`
+    there may be several rows (M, Z), then concentrations and integrals are (T, M, Z). In closed form, C(t) =
+    C0 e^-kt + b (1 - e^-kt) / k.
+    """
+    count = max(1, ceil(duration / step - 1e-9))
+    hours = np.linspace(0.0, duration, count + 1)
+    spent = hours[:, None] * removal
+    left = np.exp(-spent)
+    # (1 - e^-x) / x and its like of second order, by their series where x is small
+    small = spent < 1e-4
+    safe = np.where(small, 1.0, spent)
+    first = np.where(small, 1 - spent / 2 + spent**2 / 6, -np.expm1(-safe) / safe)
+    second = np.where(small, 0.5 - spent / 6 + spent**2 / 24, (1 - first) / safe)
+    first, second = first * hours[:, None], second * hours[:, None] ** 2
+    if source.ndim > 1:
+        left, first, second = left[:, None], first[:, None], second[:, None]
+    return hours, start * left + source * first, start * first + source * second
+
+
 def steady(matrix: Array, source: Array) -> Array:
     """The concentrations that a constant source leads to in the end [mg/m3]: -M^-1 b.
 

@@ -90,9 +90,6 @@ class FreeFloor:
 
         Pairs that nobody can walk between are left out. The stops must be on the free floor.
         """
-        from scipy.sparse import csr_array
-        from scipy.sparse.csgraph import dijkstra
-
         names = list(stops)
         if len(names) < 2:
             return {}
@@ -102,9 +99,13 @@ class FreeFloor:
         here, there, length = self._links(places, spots, before, after)
         first, second, taut = self._strings
         n = len(names)
-        rows, columns = np.concatenate([here, first + n]), np.concatenate([there, second + n])
-        graph = csr_array((np.concatenate([length, taut]), (rows, columns)), shape=(len(nodes),) * 2)
-        far, previous = dijkstra(graph, directed=False, indices=range(n), return_predecessors=True)
+        far, previous = _shortest(
+            np.concatenate([here, first + n]),
+            np.concatenate([there, second + n]),
+            np.concatenate([length, taut]),
+            n,
+            len(nodes),
+        )
         found: dict[tuple[str, str], Way] = {}
         for a in range(n):
             for b in range(n):
@@ -126,6 +127,28 @@ class FreeFloor:
         free = self._sees(places[here], ends)
         length = np.linalg.norm(ends - places[here], axis=1)
         return here[free], there[free], np.maximum(length[free], 1e-12)
+
+
+def _shortest(first: Array, second: Array, length: Array, starts: int, count: int) -> tuple[Array, Array]:
+    """How far it is from each of the first `starts` nodes to all `count` [m], and the node before each on the
+    way; shape (starts, count). All lengths are handed on along all edges at once until none gets shorter
+    (Bellman and Ford): ways of people turn a few times only.
+    """
+    source, target = np.concatenate([first, second]), np.concatenate([second, first])
+    order = np.argsort(target, kind="stable")
+    source, target, length = source[order], target[order], np.tile(length, 2)[order]
+    reached, begin = np.unique(target, return_index=True)
+    far = np.full((starts, count), np.inf)
+    far[np.arange(starts), np.arange(starts)] = 0.0
+    while len(reached):
+        handed = np.minimum.reduceat(far[:, source] + length, begin, axis=1)
+        if not (handed < far[:, reached]).any():
+            break
+        far[:, reached] = np.minimum(far[:, reached], handed)
+    previous = np.full((starts, count), -1)
+    rows, edges = np.nonzero((far[:, source] + length == far[:, target]) & np.isfinite(far[:, source]))
+    previous[rows, target[edges]] = source[edges]
+    return far, previous
 
 
 def _rings(part: shapely.Polygon) -> list[Array]:

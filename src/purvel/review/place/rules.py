@@ -6,7 +6,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from purvel.libraries import shapely
+from purvel.libraries import np, shapely
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
@@ -18,10 +18,11 @@ from purvel.review.place.ways import aisles
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 from purvel.space.clearances import CEILING, HEAD_HEIGHT, WALL
-from purvel.space.ground import standing_zone
+from purvel.space.ground import standing_zones
 
 # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
 KICKBACK_REACH = 3.0
+_LEAST_SHARED = 0.02  # m2 of standing room in the line: less is a corner
 
 
 def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -103,15 +104,17 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 
 def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
+    workers = [thing for thing in answers.shop.things if thing.stand is not None]
+    zones = np.asarray(shapely.polygons(standing_zones(workers))) if workers else np.empty(0, dtype=object)
     for one in answers.of(PlaceAnswers).lanes.values():
         saw = answers.shop.thing(one.thing)
         assert saw is not None and saw.feed is not None
         if not saw.feed.sheets or one.across:
             continue
         line = lane_strip(one, -KICKBACK_REACH)
-        for other in answers.shop.things:
-            zone = standing_zone(other)
-            if zone is None or other.id == saw.id or shapely.Polygon(zone).intersection(line).area < 0.02:
+        shared = shapely.area(shapely.intersection(zones, line))
+        for other in (workers[k] for k in np.flatnonzero(shared >= _LEAST_SHARED)):
+            if other.id == saw.id:
                 continue
             yield Finding(
                 "kickback-line",
