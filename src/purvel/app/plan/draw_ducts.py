@@ -14,15 +14,25 @@ from purvel.airflow.paths import Path, direction_at, length_of, point_along
 from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review import Answers, Figures
-from purvel.review.ducts.answers import DuctAnswers, chip_state
-from purvel.review.ducts.flow_rules import SHORT
+from purvel.review.ducts.answers import ChipState, DuctAnswers, chip_state
+from purvel.review.ducts.flow_rules import CHIP_GRADES, hood_grade, wanted_flow
 from purvel.shop import Run, Shop
 from purvel.space.ground import footprint
 
-STATE_WORDS = {"moving": "chips move", "slow": "chips may settle", "settling": "chips settle", "idle": "shut"}
-_DASHES: dict[str, tuple[float, ...]] = {"moving": (), "slow": (1.6, 1.0), "settling": (0.5, 0.7), "idle": ()}
+STATE_WORDS: dict[ChipState, str] = {
+    "moving": "chips move",
+    "slow": "chips may settle",
+    "settling": "chips settle",
+    "idle": "shut",
+}
+_DASHES: dict[ChipState, tuple[float, ...]] = {
+    "moving": (),
+    "slow": (1.6, 1.0),
+    "settling": (0.5, 0.7),
+    "idle": (),
+}
 
-_RANKS = {"settling": 2, "slow": 3, "moving": 4}
+_RANKS: dict[ChipState, int] = {"settling": 2, "slow": 3, "moving": 4}
 """In a crowd the figures of what is in trouble are set first; those that find no place are left off."""
 
 
@@ -79,14 +89,12 @@ def state_key(sheet: Sheet, room: Iterable[Sequence[float]]) -> QRectF | None:
     return box
 
 
-def _state_colour(sheet: Sheet, state: str) -> str:
-    palette = sheet.palette
-    return {"moving": palette.good, "slow": palette.watch, "settling": palette.stop, "idle": palette.pencil}[
-        state
-    ]
+def _state_colour(sheet: Sheet, state: ChipState) -> str:
+    grade = CHIP_GRADES[state]
+    return sheet.palette.pencil if grade is None else sheet.palette.grade(grade)
 
 
-def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None:
+def _band(sheet: Sheet, points: list[QPointF], width: float, state: ChipState) -> None:
     painter = sheet.painter
     painter.setPen(sheet.pen(_state_colour(sheet, state), width))
     painter.drawPolyline(points)
@@ -100,7 +108,9 @@ def _band(sheet: Sheet, points: list[QPointF], width: float, state: str) -> None
     painter.drawPolyline(points)
 
 
-def _pipe(sheet: Sheet, path: Path, diameter: float, state: str, is_picked: bool, is_hose: bool) -> None:
+def _pipe(
+    sheet: Sheet, path: Path, diameter: float, state: ChipState, is_picked: bool, is_hose: bool
+) -> None:
     flat = [(p[0], p[1]) for p in path]
     width = max(4.0, diameter * sheet.scale * 0.8)
     palette = sheet.palette
@@ -172,21 +182,13 @@ def gate_spot(sheet: Sheet, run: Run, at: float, path: Path) -> tuple[QPointF, Q
 
 
 def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetFlow, say: Figures) -> None:
-    fine = answers.shop.ducts.target == "fine"
     for flow in one.hoods:
         end = network.layout.segments[flow.segment].hood
         thing = answers.shop.thing(flow.thing)
         if end is None or thing is None or not flow.is_open:
             continue
-        wanted = end.fine_flow if fine else end.chips_flow
-        share = flow.flow / wanted
-        colour = (
-            sheet.palette.good
-            if share >= 1
-            else sheet.palette.watch
-            if flow.flow >= SHORT * end.chips_flow
-            else sheet.palette.stop
-        )
+        wanted = wanted_flow(answers.shop, end)
+        colour = sheet.palette.grade(hood_grade(end, flow.flow, wanted))
         text = f"{say.flow(flow.flow)} of {say.flow(wanted)}"
         width, height = sheet.size_of(text, 0.8, bold=True)
         box = sheet.polygon(footprint(thing)).boundingRect()
@@ -205,7 +207,7 @@ def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetF
                 plate=True,
                 rank=0,
                 owner=thing.id,
-                then=_bar(sheet, share, colour),
+                then=_bar(sheet, flow.flow / wanted, colour),
             )
         )
 

@@ -15,6 +15,7 @@ from purvel.libraries import np, shapely
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Figures
+from purvel.review.place.lane_rules import lane_grade, round_grade
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, footprints, rectangle, standing_zone
@@ -161,7 +162,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     lettered when picked.
     """
     palette = sheet.palette
-    colour = palette.good if one.fits else palette.mend
+    colour = palette.grade(lane_grade(one))
     c, s = cos(radians(one.direction)), sin(radians(one.direction))
     reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
 
@@ -200,7 +201,7 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
 def round_zone(sheet: Sheet, one: RoundZone) -> None:
     """The directions in which stock can lie at a machine where it is turned, as sectors about the mark."""
     palette, reach = sheet.palette, one.length if one.at_end else one.length / 2
-    colour = palette.good if one.free else palette.mend
+    colour = palette.grade(round_grade(one))
     for start, end in one.free or ((0.0, 360.0),):
         angles = np.radians(np.linspace(start, end, max(3, int(end - start) // 4)))
         arc = [(one.mark[0] + reach * cos(a), one.mark[1] + reach * sin(a)) for a in angles]

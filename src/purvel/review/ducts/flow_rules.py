@@ -13,17 +13,24 @@ from purvel.airflow.segments import Hood, Layout
 from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import transport
 from purvel.review.answers import Answers
-from purvel.review.ducts.answers import DuctAnswers, carried, chip_state
+from purvel.review.ducts.answers import ChipState, DuctAnswers, carried, chip_state
 from purvel.review.ducts.drawn import AS_DRAWN, run_name
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.shop import Port
+from purvel.shop import Port, Shop
 from purvel.shop.parts import name_of, port_id
 
 # share of the flow that clears chips below which a hood is expected to plug [trade practice, low confidence]
 PLUGS = 0.6
 WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
+# what a duct's state is worth; the findings and the colours on the plan go by it
+CHIP_GRADES: dict[ChipState, Grade | None] = {
+    "moving": Grade.GOOD,
+    "slow": Grade.WATCH,
+    "settling": Grade.MEND,
+    "idle": None,
+}
 _WORDS = {"chips": ("shavings and chips", "settle", "keep them"), "dust": ("sawdust", "settles", "keep it")}
 _FINE = " Flow for fine dust: fine-dust school (low confidence)."
 _NEEDS = {
@@ -106,26 +113,40 @@ def _basis(answers: Answers, hood: Hood) -> Basis:
     return _NEEDS[next(ports).needs_from]
 
 
+def hood_grade(hood: Hood, flow: float, wanted: float) -> Grade:
+    """What a hood's flow is worth [m3/s]; its finding and its colour on the plan go by it."""
+    if flow < PLUGS * hood.chips_flow:
+        return Grade.STOP
+    if flow < SHORT * hood.chips_flow:
+        return Grade.MEND
+    return Grade.WATCH if flow < wanted else Grade.GOOD
+
+
+def wanted_flow(shop: Shop, hood: Hood) -> float:
+    """What is wanted of a hood, for what the shop is after [m3/s]."""
+    return hood.fine_flow if shop.ducts.target == "fine" else hood.chips_flow
+
+
 def _verdict(
     answers: Answers, hood: Hood, flow: float, spread: tuple[float, float] | None, choice: str, say: Figures
 ) -> tuple[Grade, str]:
-    """What a hood's least flow is worth."""
+    """What a hood's least flow is worth, in a sentence."""
     name, choice = name_of(answers.shop, hood.thing), answers.of(DuctAnswers).choice_name(choice)
-    wanted = hood.fine_flow if answers.shop.ducts.target == "fine" else hood.chips_flow
-    share = flow / hood.chips_flow
+    wanted = wanted_flow(answers.shop, hood)
+    grade, share = hood_grade(hood, flow, wanted), flow / hood.chips_flow
     got = say.flow(flow)
     if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * flow:
         got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
-    if share < PLUGS:
+    if grade == Grade.STOP:
         plug = f"{share:.0%} of what clears its chips: it will plug."
-        return Grade.STOP, f"{name} gets only {got} with “{choice}”, {plug}"
-    if share < SHORT:
+        return grade, f"{name} gets only {got} with “{choice}”, {plug}"
+    if grade == Grade.MEND:
         chips = f"{got} of the {say.flow(hood.chips_flow)} that clear its chips."
-        return Grade.MEND, f"{name} is starved with “{choice}”: {chips}"
-    if flow < wanted:
+        return grade, f"{name} is starved with “{choice}”: {chips}"
+    if grade == Grade.WATCH:
         fine = f"but much fine dust gets past: that would take {say.flow(hood.fine_flow)}."
-        return Grade.WATCH, f"{name} clears its chips with {got}, {fine}"
-    return Grade.GOOD, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
+        return grade, f"{name} clears its chips with {got}, {fine}"
+    return grade, f"{name} gets {got} or more in every gate choice; {say.flow(wanted)} is wanted."
 
 
 def carrying(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
@@ -160,7 +181,7 @@ def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) ->
     what, settle, keep = _WORDS[carried(layout, one, worst)]
     yield Finding(
         "chips-move",
-        Grade.MEND if is_settling else Grade.WATCH,
+        CHIP_GRADES[states[worst]] or Grade.WATCH,
         (one.id,),
         f"With “{choice}” {what} {settle if is_settling else 'may settle'} in"
         f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"

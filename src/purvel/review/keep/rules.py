@@ -32,10 +32,20 @@ def days(value: float) -> str:
     return f"in {value:.0f} days" if value < 90 else f"in {value / DAYS:.0f} months"
 
 
+def due_grade(one: Due) -> Grade:
+    """What is to be thought of a duty; findings, bars and dials go by it."""
+    return Grade.MEND if one.days <= 0 else Grade.WATCH if one.days <= SOON else Grade.GOOD
+
+
+def bin_grade(left: tuple[float, float]) -> Grade:
+    """What is to be thought of a bin that is full after so many days at the earliest and at the latest."""
+    return Grade.MEND if left[1] <= 0 else Grade.WATCH if left[0] <= 0 else Grade.GOOD
+
+
 def _due(answers: Answers, say: Figures) -> Iterator[Finding]:
     keep = answers.of(KeepAnswers)
-    over = [one for one in keep.due if one.days <= 0]
-    soon = [one for one in keep.due if 0 < one.days <= SOON]
+    over = [one for one in keep.due if due_grade(one) == Grade.MEND]
+    soon = [one for one in keep.due if due_grade(one) == Grade.WATCH]
     for grade, found, word in ((Grade.MEND, over, "due"), (Grade.WATCH, soon, "due soon")):
         if found:
             yield _duties(answers, grade, found, word)
@@ -79,7 +89,7 @@ def _bin(answers: Answers, say: Figures) -> Iterator[Finding]:
     gone = (keep.today - since).days
     low, high = found.days
     left = (low - gone, high - gone)
-    grade = Grade.MEND if left[1] <= 0 else Grade.WATCH if left[0] <= 0 else Grade.GOOD
+    grade = bin_grade(left)
     states = {
         Grade.MEND: "is full",
         Grade.WATCH: "may be full",

@@ -18,6 +18,7 @@ from purvel.space.lanes import FreeRun, Lane
 from purvel.space.round_zones import RoundZone
 
 SHORTEST = 0.05  # m: less than this is no board
+_ALMOST_NONE = 0.3  # m: where no longer board goes, nothing is worked there [trade practice]
 GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 
@@ -72,22 +73,41 @@ def lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
             tuple(i for i in (one.thing, tight.stopped_by[1] if tight.stopped_by else "") if i), one.origin
         )
         verdict = _crosscut_verdict if one.across else _lane_verdict
-        grade, sentence = verdict(answers, one, thing, tight, say)
-        yield Finding("lane", grade, (one.thing,), sentence, why, basis_of(thing), where, figures)
+        sentence = verdict(answers, one, thing, tight, say)
+        yield Finding("lane", lane_grade(one), (one.thing,), sentence, why, basis_of(thing), where, figures)
 
 
-def _lane_verdict(
-    answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures
-) -> tuple[Grade, str]:
+def lane_grade(one: Lane) -> Grade:
+    """What a lane is worth; its finding and its colour on the plan go by it."""
+    if one.fits:
+        return Grade.WATCH if _unheld(one) else Grade.GOOD
+    if one.across and one.trims >= one.stock_length:
+        return Grade.WATCH
+    longest = one.trims if one.across else one.longest_board
+    return Grade.STOP if longest < _ALMOST_NONE else Grade.MEND
+
+
+def _unheld(one: Lane) -> list[str]:
+    """The sides of a crosscut on which long pieces tip."""
+    if not one.across:
+        return []
+    sides = zip(("left", "right"), one.held, (one.into, one.out))
+    return [word for word, held, run in sides if 2 * held < min(run.length, one.stock_length)]
+
+
+def round_grade(one: RoundZone) -> Grade:
+    """What a round zone is worth; its finding and its colour on the plan go by it."""
+    return Grade.GOOD if one.free else Grade.MEND
+
+
+def _lane_verdict(answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures) -> str:
     name = thing.name or thing.id
     side = "in front of" if tight is one.into else "behind"
     if one.fits:
-        sentence = (
+        return (
             f"{name} takes boards up to {say.length(one.longest_board)}; yours are"
             f" {say.length(one.stock_length)}."
         )
-        return Grade.GOOD, sentence
-    grade = Grade.STOP if one.longest_board < 0.3 else Grade.MEND
     stopper = f"{_stopper(answers, one, tight)} {side} the cutter"
     if one.longest_board < SHORTEST:
         sentence = (
@@ -100,36 +120,25 @@ def _lane_verdict(
             f" {say.length(one.stock_length)}"
         )
         sentence = f"{boards}: {stopper} {'is' if tight.stopped_by else ''} in the way."
-    return grade, sentence
+    return sentence
 
 
-def _crosscut_verdict(
-    answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures
-) -> tuple[Grade, str]:
+def _crosscut_verdict(answers: Answers, one: Lane, thing: Thing, tight: FreeRun, say: Figures) -> str:
     name, yours = thing.name or thing.id, say.length(one.stock_length)
     side = "left" if tight is one.into else "right"
     stopper = _stopper(answers, one, tight)
     if one.fits:
-        unheld = [
-            word
-            for word, held, run in zip(("left", "right"), one.held, (one.into, one.out))
-            if 2 * held < min(run.length, one.stock_length)
-        ]
         cuts = f"{name} cuts boards of {yours} anywhere"
-        if unheld:
+        if unheld := _unheld(one):
             sides = " and ".join(unheld)
-            return (
-                Grade.WATCH,
-                f"{cuts}, but long pieces tip on the {sides}: nothing level carries them there.",
-            )
-        return Grade.GOOD, f"{cuts} and carries them on both sides."
+            return f"{cuts}, but long pieces tip on the {sides}: nothing level carries them there."
+        return f"{cuts} and carries them on both sides."
     if one.trims >= one.stock_length:
-        return Grade.WATCH, (
+        return (
             f"{name} trims the ends of your {yours} boards but cuts them anywhere only up to"
             f" {say.length(one.longest_board)}: {stopper} is on the {side}."
         )
-    grade = Grade.STOP if one.trims < 0.3 else Grade.MEND
-    return grade, (
+    return (
         f"{name} takes boards only up to {say.length(one.trims)} to trim and {say.length(one.longest_board)} to cut"
         f" anywhere, yours are {yours}: {stopper} is on the {side}."
     )
@@ -181,18 +190,16 @@ def round_zones(answers: Answers, say: Figures) -> Iterator[Finding]:
         assert thing is not None
         name, stock = thing.name or thing.id, say.length(one.length)
         if one.is_all_round:
-            grade, sentence = Grade.GOOD, f"A board of {stock} can be turned all round at {name}."
+            sentence = f"A board of {stock} can be turned all round at {name}."
         elif one.free:
-            grade = Grade.GOOD
             sentence = f"A board of {stock} can lie at {name} {_ways(one)}, not all round."
         else:
-            grade = Grade.MEND
             sentence = f"A board of {stock} cannot lie at {name} in any direction."
         spans = ", ".join(f"{a % 360:.0f}° to {b % 360:.0f}°" for a, b in one.free) or "none"
         where = "its end" if one.at_end else "its middle"
         yield Finding(
             "round-zone",
-            grade,
+            round_grade(one),
             (one.thing,),
             sentence,
             f"The board, {stock} by {say.length(one.width)}, turned about the mark in {where} at {say.length(one.low)}"

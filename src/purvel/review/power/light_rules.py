@@ -46,9 +46,16 @@ def _by_grade(tasks: list[TaskLight]) -> dict[Grade, list[TaskLight]]:
     """Stations that are dark, and those that are only dim; the worst first."""
     found: dict[Grade, list[TaskLight]] = {}
     for task in sorted(tasks, key=lambda task: task.lux / task.wanted):
-        if task.lux < task.wanted:
-            found.setdefault(Grade.MEND if task.lux < DIM * task.wanted else Grade.WATCH, []).append(task)
+        if light_grade(task) != Grade.GOOD:
+            found.setdefault(light_grade(task), []).append(task)
     return found
+
+
+def light_grade(task: TaskLight) -> Grade:
+    """What the light at a station is worth; its finding and its colour on the plan go by it."""
+    if task.lux < DIM * task.wanted:
+        return Grade.MEND
+    return Grade.WATCH if task.lux < task.wanted else Grade.GOOD
 
 
 def _light_basis() -> Basis:

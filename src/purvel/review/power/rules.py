@@ -46,6 +46,11 @@ def _list(answers: Answers, load: Loading) -> str:
     return " + ".join(f"{consumer_name(answers, one.id)} {amps(one.amps)}" for one in load.consumers)
 
 
+def load_grade(load: Loading) -> Grade:
+    """What the load of a circuit is worth; its finding and the colours of its bar go by it."""
+    return Grade.STOP if load.trips else Grade.GOOD if load.holds else Grade.MEND
+
+
 def _circuits(answers: Answers, say: Figures) -> Iterator[Finding]:
     """What trips, what is too much for hours, and that the rest holds."""
     power = answers.of(PowerAnswers)
@@ -57,15 +62,13 @@ def _circuits(answers: Answers, say: Figures) -> Iterator[Finding]:
         where = Where((circuit, *items), gate_set=one.of if one.is_gate_set else None)
         what = together_name(answers, one)
         if load.trips:
-            grade, sentence = (
-                Grade.STOP,
-                f"{name} trips with {what} running: {amps(load.amps)} on a breaker of {amps(load.rating)}.",
+            sentence = (
+                f"{name} trips with {what} running: {amps(load.amps)} on a breaker of {amps(load.rating)}."
             )
         elif not load.holds:
-            grade, sentence = (
-                Grade.MEND,
+            sentence = (
                 f"{name} is too full for long work with {what} running: it counts"
-                f" {amps(load.counted)} of {amps(load.rating)}.",
+                f" {amps(load.counted)} of {amps(load.rating)}."
             )
         else:
             continue
@@ -73,7 +76,7 @@ def _circuits(answers: Answers, say: Figures) -> Iterator[Finding]:
             f"{_list(answers, load)} = {amps(load.amps)}; what runs long counts {LONG:g} times:"
             f" {amps(load.counted)}. Motors draw five to eight times that for a moment when they start."
         )
-        yield Finding("circuit", grade, (circuit,), sentence, why, _BREAKER, where, figures)
+        yield Finding("circuit", load_grade(load), (circuit,), sentence, why, _BREAKER, where, figures)
 
     if holding:
         yield _holding(answers, holding)

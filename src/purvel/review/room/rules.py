@@ -18,6 +18,15 @@ from purvel.space.traverse import Traverse, closing_wall
 WAY_OUT = 0.711
 
 
+def closing_grade(room: RoomAnswers) -> Grade:
+    """What the tape walk is worth; its finding and the colour of its drawing go by it."""
+    if not room.traverse.is_closed:
+        return Grade.MEND
+    if room.shell.floor.is_empty:
+        return Grade.STOP
+    return Grade.GOOD if room.traverse.gap_length <= room.traverse.fair else Grade.MEND
+
+
 def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
     traverse = answers.of(RoomAnswers).traverse
     figures = {
@@ -37,7 +46,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
         sentence = "The walls cross each other: one turn or one length is wrong."
         yield Finding(
             "walls-cross",
-            Grade.STOP,
+            closing_grade(answers.of(RoomAnswers)),
             ("room",),
             sentence,
             "A floor plan whose walls cross has no inside.",
@@ -52,7 +61,7 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
     if traverse.gap_length <= traverse.fair:
         yield Finding(
             "closing-gap",
-            Grade.GOOD,
+            closing_grade(answers.of(RoomAnswers)),
             ("room",),
             f"The tape walk closes within {say.length(traverse.gap_length)}.",
             why,
@@ -78,7 +87,14 @@ def _misses(
     why += f" It would close with {' or '.join(would)}." if would else ""
     sentence = f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}."
     return Finding(
-        "closing-gap", Grade.MEND, ("room",), sentence, why, basis, Where(traverse.suspects), figures
+        "closing-gap",
+        closing_grade(answers.of(RoomAnswers)),
+        ("room",),
+        sentence,
+        why,
+        basis,
+        Where(traverse.suspects),
+        figures,
     )
 
 
@@ -96,7 +112,7 @@ def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: F
     side = "left" if turn > 0 else "right"
     return Finding(
         "room-open",
-        Grade.MEND,
+        closing_grade(answers.of(RoomAnswers)),
         ("room",),
         f"The walls do not meet yet: {say.length(length)} is missing between the end of the last wall and"
         " the start of the first.",

@@ -11,7 +11,7 @@ from purvel.app.theme import Theme
 from purvel.app.widgets.picture import Picture
 from purvel.review import Answers, Figures, Grade
 from purvel.review.keep.answers import KeepAnswers
-from purvel.review.keep.rules import SOON, days
+from purvel.review.keep.rules import SOON, bin_grade, days, due_grade
 from purvel.shop.parts import name_of
 from purvel.upkeep.bins import FULL
 from purvel.upkeep.due import Due, day_of
@@ -53,18 +53,16 @@ class DueChart(Picture):
             self._duty(sheet, self.answers, one, QRectF(0, top + row * number, self.width(), row))
 
     def _head(self, sheet: Sheet, keep: KeepAnswers) -> None:
-        over = sum(one.days <= 0 for one in keep.due)
-        soon = sum(0 < one.days <= SOON for one in keep.due)
+        grades = [due_grade(one) for one in keep.due]
+        over, soon = grades.count(Grade.MEND), grades.count(Grade.WATCH)
         palette = sheet.palette
         if over:
-            words, colour = (
-                f"{over} due now" + (f", {soon} more within {SOON:.0f} days" if soon else ""),
-                palette.mend,
-            )
+            words = f"{over} due now" + (f", {soon} more within {SOON:.0f} days" if soon else "")
         elif soon:
-            words, colour = f"{soon} due within {SOON:.0f} days", palette.watch
+            words = f"{soon} due within {SOON:.0f} days"
         else:
-            words, colour = "Nothing is due", palette.good
+            words = "Nothing is due"
+        colour = palette.grade(min(grades, default=Grade.GOOD))
         sheet.heading((words,), colour, self.width(), 1.1)
 
     def _bar(
@@ -90,7 +88,7 @@ class DueChart(Picture):
         sheet.text(QPointF(bar.right() + 10, middle), words, colour, bold=True, centre=False)
 
     def _duty(self, sheet: Sheet, answers: Answers, one: Due, box: QRectF) -> None:
-        grade = Grade.MEND if one.days <= 0 else Grade.WATCH if one.days <= SOON else Grade.GOOD
+        grade = due_grade(one)
         words = "by need" if one.days == inf else days(one.days)
         name = name_of(answers.shop, one.duty)
         self._bar(
@@ -105,7 +103,7 @@ class DueChart(Picture):
         gone = (keep.today - since).days
         low, high = (gone / day * FULL for day in (found.days[1], found.days[0]))
         left = found.days[0] - gone
-        grade = Grade.MEND if gone >= found.days[1] else Grade.WATCH if left <= 0 else Grade.GOOD
+        grade = bin_grade((left, found.days[1] - gone))
         say = Figures(answers.shop.units)
         words = "may be full" if left <= 0 else f"full {days(left)} at the earliest"
         self._bar(sheet, box, f"Bin, {say.bulk(bin_.volume)}", (low, high), words, grade)

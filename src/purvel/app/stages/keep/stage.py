@@ -26,10 +26,12 @@ from purvel.app.workspace import Workspace
 from purvel.quantities import units_for
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.keep.remedies import usual_duties
+from purvel.review.keep.rules import due_grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import fresh_id, put
 from purvel.shop.upkeep import Bin, CutPart, CutStock, Duty, Entry
+from purvel.upkeep.due import Due
 
 DUE, JOURNAL, CUTS = range(3)
 
@@ -176,27 +178,27 @@ class KeepStage(Stage):
         shop, answers = self.workspace.shown, self.answers()
         draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
         draw_things.things(sheet, shop, self.view.picked, self.trouble(), quiet=True)
-        pressing: dict[str, float] = {}
+        pressing: dict[str, Due] = {}
         by_id = {duty.id: duty for duty in shop.upkeep.duties}
         for one in answers.of(KeepAnswers).due:
             at = by_id[one.duty].thing
             if at is not None:
-                pressing[at] = max(pressing.get(at, 0.0), one.gone)
-        for thing_id, gone in pressing.items():
+                pressing[at] = max(pressing.get(at, one), one, key=lambda due: due.gone)
+        for thing_id, due in pressing.items():
             thing = shop.thing(thing_id)
             if thing is not None:
-                self._clock(sheet, sheet.at(thing.x, thing.y), gone)
+                self._clock(sheet, sheet.at(thing.x, thing.y), due)
 
-    def _clock(self, sheet: Sheet, at: QPointF, gone: float) -> None:
+    def _clock(self, sheet: Sheet, at: QPointF, due: Due) -> None:
         """How much of the time of the most pressing duty has gone, as a dial."""
         palette = sheet.palette
-        colour = palette.mend if gone >= 1.0 else palette.good
+        colour = palette.grade(due_grade(due))
         radius = 10.0
         sheet.painter.setPen(sheet.pen(colour, 2.0))
         sheet.painter.setBrush(sheet.brush(palette.sheet))
         sheet.painter.drawEllipse(at, radius, radius)
         sheet.painter.setBrush(sheet.brush(colour, 0.8))
-        turn = min(max(gone, 0.0), 1.0) * 360 * 16
+        turn = min(max(due.gone, 0.0), 1.0) * 360 * 16
         x, y = at.x() - radius, at.y() - radius
         sheet.painter.drawPie(round(x), round(y), round(2 * radius), round(2 * radius), 90 * 16, -round(turn))
 

@@ -15,6 +15,7 @@ from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Figures
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.lane_rules import lane_grade
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import Lane, extent_along
@@ -58,7 +59,7 @@ class LaneSection(Picture):
         painter.setPen(sheet.pen(palette.wall, 3))
         painter.drawLine(view.at(-view.reach_in, 0), view.at(view.reach_out, 0))
         self._bodies(sheet, one, view)
-        colour = palette.good if one.fits else palette.mend
+        colour = palette.grade(lane_grade(one))
         low, high = view.at(0, one.low).y(), view.at(0, one.high).y()
         band = QRectF(view.at(-min(one.into.length, FARTHEST), high).x(), high, 0, low - high)
         band.setRight(view.at(min(one.out.length, FARTHEST), 0).x())

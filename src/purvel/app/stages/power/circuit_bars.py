@@ -17,9 +17,9 @@ from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.power.circuits import Loading
-from purvel.review import Answers
+from purvel.review import Answers, Grade
 from purvel.review.power.answers import PowerAnswers, Together
-from purvel.review.power.rules import amps, consumer_name, together_name
+from purvel.review.power.rules import amps, consumer_name, load_grade, together_name
 from purvel.shop.parts import name_of
 
 ROW, TALL_ROW = 2.3, 2.9  # letters' heights that a circuit takes; with its name over its bar
@@ -74,16 +74,18 @@ class Bars(Picture):
         tripping = [load for load in loads if load.trips]
         full = [load for load in loads if not load.holds]
         if tripping:
-            words, colour = f"{name_of(answers.shop, tripping[0].circuit)} trips", palette.stop
+            words = f"{name_of(answers.shop, tripping[0].circuit)} trips"
         elif full:
-            words, colour = f"{name_of(answers.shop, full[0].circuit)} is too full for hours", palette.mend
+            words = f"{name_of(answers.shop, full[0].circuit)} is too full for hours"
         else:
-            words, colour = "every breaker holds", palette.good
+            words = "every breaker holds"
+        colour = palette.grade(min((load_grade(load) for load in loads), default=Grade.GOOD))
         sheet.heading((f"{what} running: {words}", words), colour, self.width(), 1.1)
 
     def _row(self, sheet: Sheet, answers: Answers, load: Loading, box: QRectF) -> None:
         palette, name = sheet.palette, name_of(answers.shop, load.circuit)
-        colour = palette.stop if load.trips else palette.ink if load.holds else palette.mend
+        grade = load_grade(load)
+        colour = palette.ink if grade == Grade.GOOD else palette.grade(grade)
         high = 1.25 * sheet.pixels
         bar = QRectF(box.left(), box.center().y() - high / 2, box.width(), high)
         if self._is_narrow:

@@ -9,7 +9,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.libraries import np
 from purvel.review import Answers, Figures
 from purvel.review.power.answers import LightMap, PowerAnswers
-from purvel.review.power.light_rules import lux
+from purvel.review.power.light_rules import light_grade, lux
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop.power import Luminaire, Outlet
 from purvel.space.cords import Cord, outlet_spot
@@ -93,7 +93,7 @@ def light(sheet: Sheet, answers: Answers, picked: str | None, say: Figures) -> N
     for task in power.tasks if answers.shop.power.luminaires else ():
         thing = answers.shop.thing(task.thing)
         if thing is not None:
-            colour = sheet.palette.good if task.lux >= task.wanted else sheet.palette.mend
+            colour = sheet.palette.grade(light_grade(task))
             at = sheet.at(thing.x, thing.y)
             text = f"{lux(task.lux, say)} of {lux(task.wanted, say)}"
             box = QRectF(at.x() - 20, at.y() - 10, 40, 20)

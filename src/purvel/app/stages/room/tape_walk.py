@@ -18,8 +18,9 @@ from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.quantities import format_length
-from purvel.review import Figures
+from purvel.review import Figures, Grade
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.room.rules import closing_grade
 from purvel.shop import Shop, Wall
 from purvel.shop.edits import change, remove
 from purvel.shop.fields import Provenance
@@ -134,22 +135,26 @@ class _Bar(Picture):
 
     def draw(self, sheet: Sheet) -> None:
         shop = self.tape.workspace.shown
-        traverse = self.tape.reviews.answers().of(RoomAnswers).traverse
+        room = self.tape.reviews.answers().of(RoomAnswers)
+        traverse = room.traverse
         if shop.room.walls:
-            self._verdict(sheet, traverse, Figures(shop.units))
+            self._verdict(sheet, room, Figures(shop.units))
             self._walls(sheet, shop, traverse)
         else:
             words = "The tape walk appears here wall by wall."
             sheet.text(QPointF(12, self.height() / 2), words, sheet.palette.pencil, centre=False)
 
-    def _verdict(self, sheet: Sheet, traverse: Traverse, say: Figures) -> None:
-        palette, gap, fair = sheet.palette, traverse.gap_length, traverse.fair
+    def _verdict(self, sheet: Sheet, room: RoomAnswers, say: Figures) -> None:
+        palette, traverse, grade, more = sheet.palette, room.traverse, closing_grade(room), ""
+        gap, fair, colour = traverse.gap_length, traverse.fair, palette.grade(grade)
         if not traverse.is_closed:
-            verdict, more, colour = f"Still open: {say.length(gap)} to go", "", palette.mend
-        elif gap <= fair:
-            verdict, more, colour = f"Closes within {say.length(gap)}", "", palette.good
+            verdict = f"Still open: {say.length(gap)} to go"
+        elif grade == Grade.STOP:
+            verdict = "The walls cross each other"
+        elif grade == Grade.GOOD:
+            verdict = f"Closes within {say.length(gap)}"
         else:
-            verdict, colour = f"Misses its start by {say.length(gap)}", palette.mend
+            verdict = f"Misses its start by {say.length(gap)}"
             more = f"; look at wall {' or '.join(traverse.suspects)}" if traverse.suspects else ""
         end = sheet.heading((verdict + more, verdict), colour, self.width(), 1.15)
         usual = f"walked {say.length(traverse.perimeter)}; careful taping closes within {say.length(fair)}"
