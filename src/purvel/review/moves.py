@@ -10,9 +10,11 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.memory import Memory
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Candidate, Rule
-from purvel.shop import Shop, Thing
+from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit, move_thing
+from purvel.space.clearances import free_of
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, of the search for a nudge
@@ -76,14 +78,14 @@ def _shifts(
     if rule is None:  # the shop has changed since
         return
     others, given = burdens(answers, finding, say, rules), list[Place]()
-    for place in _places(thing):
+    for place in _free(_places(thing), thing, answers):
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
         go_on()
         trial = _placed(answers, mover(thing.id, place), memory)
         grades = [other.grade for other in rule(trial, say) if same(other, finding)]
         better = all(grade > finding.grade for grade in grades)
-        if better and not collides(trial, thing) and burdens(trial, finding, say, rules) <= others:
+        if better and burdens(trial, finding, say, rules) <= others:
             yield place
             given.append(place)
             if len(given) == _PLACES:
@@ -108,6 +110,15 @@ def collides(trial: Answers, thing: Thing) -> bool:
     return any(clash.first == thing.id for clash in place.outside) or any(
         thing.id in (clash.first, clash.second) for clash in place.overlaps
     )
+
+
+def _free(places: Sequence[Place], thing: Thing, answers: Answers) -> list[Place]:
+    """The places where it stands in no wall and in nothing else, all looked at together."""
+    room = answers.of(RoomAnswers)
+    others: list[Thing | Fixture] = [one for one in answers.shop.things if one.id != thing.id]
+    others += [one for one in answers.shop.room.fixtures if one.is_body]
+    free = free_of(places, thing, others, room.shell)
+    return [place for place, is_free in zip(places, free) if is_free]
 
 
 def _places(thing: Thing) -> list[Place]:

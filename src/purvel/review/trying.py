@@ -14,6 +14,7 @@ from purvel.review.memory import Memory
 from purvel.review.moves import same
 from purvel.review.reviewing import findings_of, searched
 from purvel.review.scenes import answers_for
+from purvel.review.stage import Stage
 from purvel.review.stages import STAGES, stage_of
 from purvel.shop import Shop
 from purvel.shop.edits import Edit
@@ -52,13 +53,37 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
+class _Before:
+    """What was found before any change: by stage in the scene that is looked at, and in all stages by scene.
+    All findings of a review are tried against it.
+    """
+
+    def __init__(self, answers: Answers) -> None:
+        self._answers = answers
+        self._stages: dict[str, list[Finding]] = {}
+        self._scenes: dict[str | None, tuple[Answers, Mapping[_About, Grade]]] = {}
+
+    def found(self, stage: Stage) -> list[Finding]:
+        """What a stage finds without long searches."""
+        if stage.key not in self._stages:
+            self._stages[stage.key] = findings_of(stage, self._answers)
+        return self._stages[stage.key]
+
+    def standing(self, scene: str | None) -> tuple[Answers, Mapping[_About, Grade]]:
+        """The shop in a scene, and the grades of all that is found there."""
+        if scene not in self._scenes:
+            was = answers_for(self._answers.base, scene, self._answers.memory)
+            self._scenes[scene] = was, _grades(one for stage in STAGES for one in findings_of(stage, was))
+        return self._scenes[scene]
+
+
 class _Trial:
-    """What was found before, against which changes are tried."""
+    """Changes tried for one finding."""
 
     def __init__(self, finding: Finding, answers: Answers) -> None:
         self.finding, self.answers = finding, answers
         self.stage = stage_of(finding.stage)
-        self._before: dict[str | None, Mapping[_About, Grade]] = {}
+        self._before = answers.of(_Before)
 
     def of(self, label: str, edit: Edit) -> Remedy | None:
         """The change as a remedy, if it helps and makes nothing worse."""
@@ -66,7 +91,7 @@ class _Trial:
         answers, finding, memory = self.answers, self.finding, self.answers.memory.scratch()
         shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
         trial = answers_for(shop, answers.scene, memory)
-        before, after = findings_of(self.stage, answers), findings_of(self.stage, trial)
+        before, after = self._before.found(self.stage), findings_of(self.stage, trial)
         if self._got_worse(_grades(before), _grades(after), shop):
             return None
         if not any(same(other, finding) for other in before):  # a search found it
@@ -96,13 +121,11 @@ class _Trial:
         ]
         for scene in sorted(others, key=lambda one: one != self.answers.scene):
             go_on()
-            was, now = answers_for(base, scene, self.answers.memory), answers_for(shop, scene, memory)
+            (was, grades), now = self._before.standing(scene), answers_for(shop, scene, memory)
             if was.shop == now.shop and was.base.air == now.base.air:
                 continue  # the change does not reach this scene; the day runs in none
-            if scene not in self._before:
-                self._before[scene] = _grades(one for stage in STAGES for one in findings_of(stage, was))
             for stage in STAGES:
-                if self._got_worse(self._before[scene], _grades(findings_of(stage, now)), shop):
+                if self._got_worse(grades, _grades(findings_of(stage, now)), shop):
                     return True
         return False
 

@@ -167,6 +167,9 @@ def _stretches(
     for interval in intervals:
         marks |= {interval.start, min(interval.start + interval.minutes, session.minutes)}
     ordered = sorted(mark for mark in marks if 0.0 <= mark <= watched)
+    begins = np.array([one.start for one in intervals])
+    ends = np.array([min(one.start + one.minutes, session.minutes) for one in intervals])
+    rest = tuple(0.0 for _ in sizes)
     found = []
     for start, end in itertools.pairwise(ordered):
         if end - start < 1e-9:
@@ -175,11 +178,7 @@ def _stretches(
         on = middle < cleaner_off
         is_open = session.doors_open and leads_out and middle < session.minutes
         changes = air.ach_open if is_open else air.ach_closed
-        running = [
-            interval
-            for interval in intervals
-            if interval.start <= middle < min(interval.start + interval.minutes, session.minutes)
-        ]
+        running = [intervals[k] for k in np.flatnonzero((begins <= middle) & (middle < ends))]
         drawing = _drawing(running, extractions)
         out = sum(3600.0 * one.flow for one in drawing if one.outdoors)
         removal = tuple(
@@ -191,6 +190,8 @@ def _stretches(
                 sum(_released(one, band, extractions.get(one.id), i) for one in running) * size.share
                 for i, size in enumerate(sizes)
             )
+            if running
+            else rest
             for band in BANDS
         }
         entering = (changes * volume + out) * air.penetration * air.outdoors * _outdoor_shares(len(sizes))
@@ -278,8 +279,9 @@ def _near_dose(stretches: Sequence[Stretch], band: Band, clock: Array, until: fl
     """
     more = np.zeros(len(clock))
     dose = 0.0
-    for one in stretches:
-        within = (clock >= one.start - 1e-9) & (clock <= one.end + 1e-9)
-        more[within] = np.maximum(more[within], one.near[band])
+    first = np.searchsorted(clock, [one.start - 1e-9 for one in stretches])
+    last = np.searchsorted(clock, [one.end + 1e-9 for one in stretches], side="right")
+    for one, begin, end in zip(stretches, first, last):
+        np.maximum(more[begin:end], one.near[band], out=more[begin:end])
         dose += one.near[band] * max(0.0, min(one.end, until) - one.start) / 60.0
     return more, dose

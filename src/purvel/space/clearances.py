@@ -8,9 +8,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Mask, np, shapely
 from purvel.shop import Fixture, Opening, Thing
-from purvel.space.ground import footprint, footprints, rectangle, standing_zones
+from purvel.space.ground import footprint, footprints, rectangle, rectangles, standing_zones
 from purvel.space.shell import TOUCH_AREA, Shell, Side
 
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
@@ -96,6 +96,29 @@ def outside(items: Sequence[Thing | Fixture], shell: Shell) -> list[Clash]:
         if beyond.area > TOUCH_AREA:
             found.append(Clash(item.id, "", beyond.area, 0.0))
     return found
+
+
+def free_of(
+    poses: Sequence[tuple[float, float, float]], thing: Thing, others: Sequence[Thing | Fixture], shell: Shell
+) -> Mask:
+    """At which of the poses, x, y [m] and angle [deg], a thing stands in no wall and in no other."""
+    shapes = np.asarray(
+        shapely.polygons(rectangles([(x, y, angle, thing.width, thing.depth) for x, y, angle in poses]))
+    )
+    free = np.ones(len(poses), dtype=bool)
+    if not shell.floor.is_empty:
+        shapely.prepare(shell.floor)
+        free = shapely.covers(shell.floor, shapes)
+        beyond = np.flatnonzero(~free)
+        free[beyond] = shapely.area(shapely.difference(shapes[beyond], shell.floor)) <= TOUCH_AREA
+    low, high = span(thing)
+    level = [one for one in others if span(one)[0] < high - 1e-6 and low < span(one)[1] - 1e-6]
+    if level:
+        bodies = np.asarray(shapely.polygons(footprints(level)))
+        pose, body = shapely.STRtree(bodies).query(shapes[free], predicate="intersects")
+        shared = shapely.area(shapely.intersection(shapes[free][pose], bodies[body]))
+        free[np.flatnonzero(free)[pose[shared > TOUCH_AREA]]] = False
+    return np.asarray(free)
 
 
 def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, float]]:

@@ -42,7 +42,9 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
 
 
 def _better_hoods(answers: Answers) -> Iterator[Candidate]:
-    """For each machine the next better hood that it can have; its port and its duct are then still to do."""
+    """For each machine, and each kind of work by hand, the next better hood that it can have; its port and
+    its duct are then still to do.
+    """
     shop, pulled = answers.base, answers.of(AirAnswers).pulls
     improved: dict[tuple[str, str], list[str]] = {}
     for interval in shop.air.session.work:
@@ -51,10 +53,17 @@ def _better_hoods(answers: Answers) -> Iterator[Candidate]:
         hoods = operations()[interval.operation].hoods
         better = next((key for key in hoods if captures()[key].share[1] > has), None)
         if better is not None:
-            improved.setdefault((interval.thing or interval.id, better), []).append(interval.id)
-    for (thing, better), intervals in improved.items():
-        work = next(interval.name for interval in shop.air.session.work if interval.id in intervals)
-        what = f"at {name_of(shop, thing)}" if shop.thing(thing) else f"for “{work}”"
+            improved.setdefault((interval.thing or interval.operation, better), []).append(interval.id)
+    for (of, better), intervals in improved.items():
+        named = {interval.name for interval in shop.air.session.work if interval.id in intervals}
+        work = (
+            f"“{named.pop()}”"
+            if len(named) == 1
+            else operations()[of].name.lower()
+            if of in operations()
+            else ""
+        )
+        what = f"at {name_of(shop, of)}" if shop.thing(of) else f"for {work}"
         yield f"{captures()[better].name} {what}", _hooded(tuple(intervals), better)
 
 
