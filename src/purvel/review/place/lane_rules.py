@@ -162,16 +162,22 @@ def shut_door(answers: Answers, lane: Lane, run: FreeRun) -> Opening | None:
     if run.stopped_by is None or run.stopped_by[0] != "wall":
         return None
     side = answers.of(RoomAnswers).sides[run.stopped_by[1]]
+    shut = [
+        opening
+        for opening in answers.shop.room.openings
+        if opening.wall == side.wall
+        and not opening.is_open
+        and opening.sill <= lane.low + 1e-6
+        and opening.head >= lane.high - 1e-6
+    ]
+    if not shut:
+        return None
     sign = 1.0 if run is lane.out else -1.0
-    strip = lane_strip(lane, sign * (run.length + lane.width))
-    for opening in answers.shop.room.openings:
-        if opening.wall != side.wall or opening.is_open:
-            continue
+    wall = shapely.LineString([side.at(0.0, -1e-3), side.at(side.length, -1e-3)])
+    met = lane_strip(lane, sign * (run.length + lane.width)).intersection(wall)
+    for opening in shut:
         near, far = side.at(opening.offset, -1e-3), side.at(opening.offset + opening.width, -1e-3)
-        wall = shapely.LineString([side.at(0.0, -1e-3), side.at(side.length, -1e-3)])
-        met = strip.intersection(wall)
-        fits = opening.sill <= lane.low + 1e-6 and opening.head >= lane.high - 1e-6
-        if fits and not met.is_empty and shapely.LineString([near, far]).buffer(1e-3).covers(met):
+        if not met.is_empty and shapely.LineString([near, far]).buffer(1e-3).covers(met):
             return opening
     return None
 

@@ -36,9 +36,20 @@ def ids_of(shop: Shop) -> set[str]:
 
 def find(shop: Shop, item_id: str) -> tuple[Part[Any], Any] | None:
     """The item with this id and the part it belongs to."""
-    return next(
-        ((part, item) for part in PARTS for item in part.get(shop) if part.id_of(item) == item_id), None
-    )
+    return _index(shop).get(item_id)
+
+
+_INDEXED: list[tuple[Shop, dict[str, tuple[Part[Any], Any]]]] = []
+"""The shops that were asked about last: every sentence asks for a few names."""
+
+
+def _index(shop: Shop) -> dict[str, tuple[Part[Any], Any]]:
+    """All items by id; of two with one id the one in the earlier part."""
+    known = next((found for of, found in list(_INDEXED) if of is shop), None)
+    if known is None:
+        known = {part.id_of(item): (part, item) for part in PARTS[::-1] for item in part.get(shop)[::-1]}
+        _INDEXED[:] = [(shop, known), *_INDEXED[:3]]
+    return known
 
 
 def item_of(shop: Shop, item_id: str | None) -> Any:
