@@ -1,5 +1,8 @@
 """Shops to test with."""
 
+import logging
+import threading
+from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
@@ -7,6 +10,11 @@ import pytest
 
 from purvel.catalogue import make_thing
 from purvel.shop import Opening, Room, Shop, Stock, Thing, Wall
+
+KEPT = (
+    "Dummy-",
+    "ThreadPoolExecutor",
+)  # threads of Qt's pools that Python has seen, and of the carrying search
 
 
 def box_room(width: float = 6.0, depth: float = 5.0, **changes: Any) -> Room:
@@ -33,6 +41,21 @@ def saw(x: float, y: float, angle: float = 0.0, **changes: Any) -> Thing:
     thing = make_thing("table-saw", "saw", x, y, angle)
     assert thing.feed is not None
     return replace(thing, feed=replace(thing.feed, x=0.0), **changes)
+
+
+@pytest.fixture(autouse=True)
+def nothing_is_said_or_left(caplog: pytest.LogCaptureFixture) -> Iterator[None]:
+    """A test fails for what it logs at WARNING or above without asking for it, and for threads that it
+    leaves running; workers of pools that are kept for the whole process may stay.
+    """
+    before = set(threading.enumerate())
+    yield
+    said = [one for one in caplog.get_records("call") if one.levelno >= logging.WARNING]
+    assert said == []
+    left = [one for one in threading.enumerate() if one not in before and not one.name.startswith(KEPT)]
+    for one in left:
+        one.join(timeout=2.0)
+    assert [one.name for one in left if one.is_alive()] == []
 
 
 @pytest.fixture

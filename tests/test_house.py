@@ -40,6 +40,33 @@ def test_a_planted_arrow_is_caught(tmp_path: Path, room: str, line: str) -> None
     assert done.returncode != 0 and "BROKEN" in done.stdout, done.stdout + done.stderr
 
 
+FORMULAS = (
+    "airflow/air.py",
+    "airflow/fittings.py",
+    "airflow/friction.py",
+    "airflow/hoods.py",
+    "roomair/dust.py",
+    "roomair/mixing.py",
+    "walls/shelves.py",
+)
+
+
+@pytest.mark.parametrize("room", FORMULAS)
+def test_every_formula_is_its_own_data_sheet(room: str) -> None:
+    """Units in brackets, and an example that `./check` runs."""
+    tree = ast.parse((ROOT / "src" / "purvel" / room).read_text())
+    formulas = [
+        one
+        for one in tree.body
+        if isinstance(one, ast.FunctionDef) and not one.name.startswith("_") and one.returns is not None
+        if ast.unparse(one.returns) == "float" or "Array" in ast.unparse(one.returns)
+    ]
+    assert formulas
+    for one in formulas:
+        sheet = ast.get_docstring(one) or ""
+        assert "[" in sheet and ">>>" in sheet, one.name
+
+
 HEAVY = ("scipy", "shapely", "ezdxf", "pint", "pyqtgraph", "fluids", "numpy")
 
 

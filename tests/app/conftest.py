@@ -1,20 +1,35 @@
 """The real window on the offscreen platform.
 
-Unexpected Qt messages fail a test; nothing may be left behind.
+Unexpected Qt messages fail a test, and so does what it leaves behind: windows, timers that run, threads.
 """
 
 import os
 from collections.abc import Iterator
+from importlib import import_module
 from pathlib import Path
+from pkgutil import walk_packages
+from weakref import WeakSet
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
 import pytest
-from PySide6.QtCore import QPoint, QPointF, QSettings, Qt, QtMsgType, qInstallMessageHandler
+from PySide6 import QtCore
+from PySide6.QtCore import (
+    QCoreApplication,
+    QEvent,
+    QPoint,
+    QPointF,
+    QSettings,
+    Qt,
+    QtMsgType,
+    qInstallMessageHandler,
+)
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QDialog, QMainWindow
 from pytestqt.qtbot import QtBot
+from shiboken6 import isValid
 
+import purvel.app
 from purvel.app.application import make_application
 from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.app.window import Window
@@ -24,8 +39,23 @@ from purvel.files import loads
 ALLOWED = ("propagateSizeHints", "XDG_RUNTIME_DIR")
 
 
+TIMERS: WeakSet[QtCore.QTimer] = WeakSet()
+
+
+class KnownTimer(QtCore.QTimer):
+    """A timer that the tests know of, whoever made it."""
+
+    def __init__(self, *args: object, **kwargs: object) -> None:
+        super().__init__(*args, **kwargs)
+        TIMERS.add(self)
+
+
 @pytest.fixture(scope="session")
 def qapp() -> QApplication:
+    for found in walk_packages(purvel.app.__path__, "purvel.app."):
+        module = import_module(found.name)
+        if hasattr(module, "QTimer"):
+            module.QTimer = KnownTimer
     return make_application(["purvel-test"])
 
 
@@ -137,5 +167,23 @@ def bench(qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[st
     yield hands
     window.close()
     window.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
     QApplication.processEvents()
+    del hands.window, hands.workspace, window  # pytest keeps what a test was given a while longer
     assert qt_messages == []
+
+
+@pytest.fixture(autouse=True)
+def nothing_is_left(qapp: QApplication) -> Iterator[None]:
+    """After the test no window is there that was not before, and no timer runs."""
+    before, ran = set(QApplication.topLevelWidgets()), _running()
+    yield
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+    left = [one for one in QApplication.topLevelWidgets() if one not in before]
+    # parts that were never shown go with the objects that hold them
+    assert [one for one in left if one.isVisible() or isinstance(one, QMainWindow | QDialog)] == [], "windows"
+    assert _running() <= ran, "timers"
+
+
+def _running() -> set[QtCore.QTimer]:
+    return {timer for timer in TIMERS if isValid(timer) and timer.isActive()}

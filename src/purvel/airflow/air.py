@@ -22,7 +22,10 @@ class AirState:
 def pressure_at(altitude: float) -> float:
     """Barometric pressure [Pa] at an altitude [m]: p = 101325 (1 - 2.25577e-5 z)^5.2559.
 
-    International standard atmosphere 1976, 0 to 11 km, high confidence. Example: 79 495 Pa at 2000 m.
+    International standard atmosphere 1976, 0 to 11 km, high confidence.
+
+    >>> round(pressure_at(2000.0))
+    79495
     """
     return float(101325.0 * (1.0 - 2.25577e-5 * altitude) ** 5.2559)
 
@@ -31,7 +34,8 @@ def density(temperature: float, pressure: float, humidity: float = 0.0) -> float
     """Density [kg/m3] of air at a temperature [degC], a pressure [Pa] and a relative humidity [-].
 
     rho = (p - e)/(R_d T) + e/(R_v T), e by the Magnus form of the WMO. -40 to 50 degC, high confidence.
-    Example: 1.2041 at 20 degC, 101 325 Pa.
+    >>> round(density(20.0, 101325.0, 0.0), 4)
+    1.2041
     """
     kelvin = temperature + 273.15
     vapour = humidity * 611.2 * exp(17.62 * temperature / (243.12 + temperature))
@@ -40,16 +44,25 @@ def density(temperature: float, pressure: float, humidity: float = 0.0) -> float
 
 def viscosity(temperature: float) -> float:
     """Dynamic viscosity [Pa s] at a temperature [degC]: mu = 1.458e-6 T^1.5/(T + 110.4) (Sutherland; US
-    Standard Atmosphere). 1.813e-5 at 20 degC.
+    Standard Atmosphere).
+
+    -100 to 500 degC, high confidence.
+
+    >>> round(1e5 * viscosity(20.0), 3)
+    1.813
     """
     kelvin = temperature + 273.15
     return float(1.458e-6 * kelvin**1.5 / (kelvin + 110.4))
 
 
 def velocity_pressure(speed: float, rho: float) -> float:
-    """Velocity pressure [Pa] of air at a speed [m/s] and density [kg/m3]: rho V^2 / 2.
+    """Velocity pressure [Pa] of air at a speed [m/s] and density [kg/m3]: rho V^2 / 2 (Bernoulli; below a
+    tenth of the speed of sound).
 
-    Example: 248 Pa at 20.32 m/s (4000 fpm), 1.2014 kg/m3.
+    4000 fpm, which tables give as 1 in. w.g. of 249 Pa at 1.204 kg/m3:
+
+    >>> round(velocity_pressure(20.32, 1.2014))
+    248
     """
     return 0.5 * rho * speed * speed
 

@@ -37,6 +37,11 @@ def spent(budget: Budget) -> float:
 def month_for(cost: float, start: float, monthly: float) -> float:
     """When so much has come in all [months]: (cost - start) / monthly, 0 if it is there; inf where nothing
     comes.
+
+    900 to pay, 300 in hand, 150 a month:
+
+    >>> month_for(900.0, 300.0, 150.0)
+    4.0
     """
     if cost <= start + 1e-9:
         return 0.0

@@ -42,7 +42,12 @@ class RoomLight:
 def exponent(half_angle: float) -> float:
     """The exponent m of a beam I = I0 cos^m that is half as strong at this angle [deg] from its axis.
 
-    m = ln 0.5 / ln cos(angle). Example: 60 degrees is 1, an even matt face (Lambert).
+    m = ln 0.5 / ln cos(angle). 1 to 89 degrees.
+
+    An even matt face (Lambert) is half as strong at 60 degrees:
+
+    >>> round(exponent(60.0), 3)
+    1.0
     """
     return log(0.5) / log(cos(radians(half_angle)))
 
@@ -95,6 +100,11 @@ def illuminance(luminaires: Sequence[Luminaire], points: Array, room: RoomLight)
 def room_index(area: float, perimeter: float, height: float) -> float:
     """k = L W / (H (L + W)), of any floor as 2 area / (height perimeter) [-]; height from the bench up
     [m].
+
+    6 x 4 m, 2 m above the bench:
+
+    >>> room_index(24.0, 20.0, 2.0)
+    1.2
     """
     return 2.0 * area / (height * perimeter)
 

@@ -55,7 +55,10 @@ def full_load(hp: float, volts: Volts) -> float:
     """Full-load current of a single-phase motor [A]: NEC table 430.248, the next size up between its rows; in
     proportion beyond the last.
 
-    At 120 V the column for 115 V, at 230 and 240 V that for 230 V. Example: 1.5 hp at 120 V is 20 A.
+    At 120 V the column for 115 V, at 230 and 240 V that for 230 V.
+
+    >>> full_load(1.5, 120)
+    20.0
     """
     rows = motors()
     row = next((one for one in rows if one.hp >= hp - 1e-3), rows[-1])

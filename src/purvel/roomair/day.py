@@ -169,7 +169,6 @@ def _stretches(
     ordered = sorted(mark for mark in marks if 0.0 <= mark <= watched)
     begins = np.array([one.start for one in intervals])
     ends = np.array([min(one.start + one.minutes, session.minutes) for one in intervals])
-    rest = tuple(0.0 for _ in sizes)
     found = []
     for start, end in itertools.pairwise(ordered):
         if end - start < 1e-9:
@@ -185,15 +184,7 @@ def _stretches(
             removal_rate(i, size, volume, changes, cleaners if on else (), drawing)
             for i, size in enumerate(sizes)
         )
-        released = {
-            band: tuple(
-                sum(_released(one, band, extractions.get(one.id), i) for one in running) * size.share
-                for i, size in enumerate(sizes)
-            )
-            if running
-            else rest
-            for band in BANDS
-        }
+        released = {band: _thrown(running, band, extractions, sizes) for band in BANDS}
         entering = (changes * volume + out) * air.penetration * air.outdoors * _outdoor_shares(len(sizes))
         near = {
             band: max((_past_hood(one, band) for one in running), default=0.0) / NEAR_EXCHANGE[band]
@@ -202,6 +193,19 @@ def _stretches(
         names = tuple(interval.id for interval in running)
         found.append(Stretch(start, end, removal, released, tuple(entering), near, on, changes, names))
     return tuple(found)
+
+
+def _thrown(
+    running: Sequence[WorkInterval],
+    band: Band,
+    extractions: Mapping[str, Extraction],
+    sizes: tuple[DustSize, ...],
+) -> tuple[float, ...]:
+    """Dust of each size that what runs throws into the room [mg/h]."""
+    return tuple(
+        sum(_released(one, band, extractions.get(one.id), i) for one in running) * size.share
+        for i, size in enumerate(sizes)
+    )
 
 
 def _drawing(running: Iterable[WorkInterval], extractions: Mapping[str, Extraction]) -> list[Extraction]:

@@ -28,22 +28,36 @@ class Sag:
 
 
 def second_moment(depth: float, thickness: float) -> float:
-    """Second moment of area of a board lying flat [m4]: b h^3 / 12."""
+    """Second moment of area of a board lying flat [m4]: b h^3 / 12.
+
+    300 x 19 mm:
+
+    >>> round(1e9 * second_moment(0.3, 0.019), 1)
+    171.5
+    """
     return depth * thickness**3 / 12.0
 
 
 def even_sag(load: float, span: float, stiffness: float) -> float:
     """Sag in the middle under an even load [m]: 5 w L^4 / (384 E I), ends free to turn.
 
-    Parameters: load [N/m], span [m], stiffness E I [N m2]. Example: 306.5 N/m over 0.8 m of MDF 0.3 x 0.019 m
-    (E = 3 GPa) sag 3.18 mm.
+    Parameters: load [N/m], span [m], stiffness E I [N m2]. Small bending, no creep (engineer's beam theory).
+
+    306.5 N/m over 0.8 m of MDF, 300 x 19 mm, E 3 GPa, in mm:
+
+    >>> round(1000 * even_sag(306.5, 0.8, 3e9 * second_moment(0.3, 0.019)), 2)
+    3.18
     """
     return 5.0 * load * span**4 / (384.0 * stiffness)
 
 
 def middle_sag(force: float, span: float, stiffness: float) -> float:
-    """Sag in the middle under a force there [m]: P L^3 / (48 E I). Example: 200 N over 0.9 m, 8 GPa, 0.3 x
-    0.018 m: 2.60 mm.
+    """Sag in the middle under a force there [m]: P L^3 / (48 E I).
+
+    200 N over 0.9 m, 8 GPa, 300 x 18 mm, in mm:
+
+    >>> round(1000 * middle_sag(200.0, 0.9, 8e9 * second_moment(0.3, 0.018)), 2)
+    2.6
     """
     return force * span**3 / (48.0 * stiffness)
 
@@ -71,6 +85,12 @@ def shelf_sag(
 def most_mass(
     width: float, spans: int, depth: float, thickness: float, e: float, creep: tuple[float, float]
 ) -> float:
-    """What a shelf may carry until it has come to a 360th of its span over the years [kg]."""
+    """What a shelf may carry until it has come to a 360th of its span over the years [kg].
+
+    19 mm MDF of 300 mm over 0.8 m, before it creeps:
+
+    >>> round(most_mass(0.8, 1, 0.3, 0.019, 3e9, (1.0, 1.0)))
+    17
+    """
     one = shelf_sag(1.0, width, spans, depth, thickness, e, creep)
     return one.span / LOOKS / one.high
