@@ -75,13 +75,13 @@ def _things() -> tuple[tuple[Thing, ...], tuple[Run, ...]]:
             )
         )
     rows = ((0.35, 0.5, 12), (5.6, 0.6, 12), (6.9, 5.6, 6), (8.3, 5.6, 6))
-    kinds = ("cabinet", "workbench", "drill-press", "cabinet")
+    kinds = ("cabinet", "drill-press", "cabinet", "cabinet")
     for y, x0, count in rows:
         for k in range(count):
             name = f"along-{y:g}-{k}"
             made.append(make_thing(kinds[k % 4], name, x0 + k, y, 180.0 if y < 6 else 0.0, name))
     for k in range(11):
-        made.append(make_thing("drill-press", f"small-{k}", 1.2 + 0.95 * k, 2.75, 0.0, f"Small {k + 1}"))
+        made.append(make_thing("drill-press", f"small-{k}", 1.6 + 0.9 * k, 2.75, 0.0, f"Small {k + 1}"))
     return tuple(made), tuple(runs)
 
 

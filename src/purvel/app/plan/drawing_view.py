@@ -21,6 +21,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from purvel.app.plan.drag_handles import DragHandle
+from purvel.app.plan.label_layout import Chosen, Key
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.theme import Theme
@@ -50,6 +51,7 @@ class DrawingView(QWidget):
         self._pressed_at: QPointF | None = None
         self._panning: QPointF | None = None
         self._dragging = False
+        self._lettered: dict[Key, Chosen] = {}
         self._is_fitted = True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -107,7 +109,8 @@ class DrawingView(QWidget):
 
     def sheet(self, painter: QPainter) -> Sheet:
         """A sheet for what is seen now."""
-        return Sheet(painter, self.theme.palette, self.scale, self.origin, self.lettering())
+        kept = self._lettered if self._dragging else None  # what does not move keeps its words where they are
+        return Sheet(painter, self.theme.palette, self.scale, self.origin, self.lettering(), kept=kept)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -117,6 +120,7 @@ class DrawingView(QWidget):
             sheet = self.sheet(painter)
             self.draw(sheet)
             sheet.set_labels()
+            self._lettered = sheet.chosen
             self.draw_over(sheet)
             if self.hasFocus():
                 painter.setPen(sheet.pen(self.theme.palette.accent, 2))

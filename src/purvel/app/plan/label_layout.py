@@ -44,6 +44,17 @@ class Label:
     then: Callable[[QRectF], None] | None = None
 
 
+Key = tuple[object, ...]
+Chosen = tuple[float, str, Spot] | None
+"""How a label was set: its factor, text and spot; None where it was left out."""
+
+
+def key_of(label: Label) -> Key:
+    """What tells a label from others, and where it belongs: of one that stays there the place may be kept."""
+    first = label.spots[0].middle if label.spots else QPointF()
+    return label.texts, label.owner, label.rank, label.factor, label.bold, first.x(), first.y()
+
+
 @dataclass(frozen=True, slots=True)
 class Obstacle:
     """A box that words keep off: what it belongs to and how badly a word on it reads."""

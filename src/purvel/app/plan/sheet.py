@@ -3,14 +3,14 @@
 Used for the window and for print alike.
 """
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
 
-from purvel.app.plan.label_layout import SKIP, Label, LabelLayout, Obstacle, Spot
+from purvel.app.plan.label_layout import SKIP, Chosen, Key, Label, LabelLayout, Obstacle, Spot, key_of
 from purvel.app.theme import FAMILY, Palette
 
 Point = tuple[float, float]
@@ -34,6 +34,21 @@ def text_size(text: str, pixels: int, bold: bool = False) -> tuple[float, float]
     return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
 
 
+@lru_cache(maxsize=512)
+def _pen(colour: str, width: float, style: Qt.PenStyle, dashes: tuple[float, ...]) -> QPen:
+    pen = QPen(QColor(colour), width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
+    if dashes:
+        pen.setDashPattern(list(dashes))
+    return pen
+
+
+@lru_cache(maxsize=256)
+def _brush(colour: str, alpha: float, style: Qt.BrushStyle) -> QBrush:
+    shade = QColor(colour)
+    shade.setAlphaF(alpha)
+    return QBrush(shade, style)
+
+
 def shortened(text: str, font: QFont, width: float) -> str:
     """A text with an ellipsis in its middle where it is longer than `width` [px]; beginning and end tell it
     from others.
@@ -53,8 +68,11 @@ class Sheet:
         pixels: int,
         *,
         tabular: bool = True,
+        kept: Mapping[Key, Chosen] | None = None,
     ) -> None:
         self.tabular = tabular
+        self._kept: Mapping[Key, Chosen] = kept or {}
+        self.chosen: dict[Key, Chosen] = {}  # where `set_labels` has set the words
         self.painter, self.palette, self.scale, self.origin, self.pixels = (
             painter,
             palette,
@@ -71,7 +89,8 @@ class Sheet:
 
     def polygon(self, points: Iterable[Sequence[float]]) -> QPolygonF:
         """Plan points as a polygon on the sheet."""
-        return QPolygonF([self.at(float(p[0]), float(p[1])) for p in points])
+        x, y, scale = self.origin.x(), self.origin.y(), self.scale
+        return QPolygonF([QPointF(x + float(p[0]) * scale, y - float(p[1]) * scale) for p in points])
 
     def pen(
         self,
@@ -81,18 +100,13 @@ class Sheet:
         dashes: Sequence[float] = (),
     ) -> QPen:
         """A flat pen; `dashes` in units of its width."""
-        pen = QPen(QColor(colour), width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
-        if dashes:
-            pen.setDashPattern(list(dashes))
-        return pen
+        return _pen(colour, width, style, tuple(dashes))
 
     def brush(
         self, colour: str, alpha: float = 1.0, style: Qt.BrushStyle = Qt.BrushStyle.SolidPattern
     ) -> QBrush:
         """A brush, possibly hatched."""
-        shade = QColor(colour)
-        shade.setAlphaF(alpha)
-        return QBrush(shade, style)
+        return _brush(colour, alpha, style)
 
     def fill(self, points: Iterable[Sequence[float]], brush: QBrush | None, pen: QPen | None) -> None:
         """Draws a polygon."""
@@ -194,16 +208,24 @@ class Sheet:
         return next((box for box in boxes if not box.intersects(taken)), None)
 
     def set_labels(self) -> None:
-        """Sets all kept words, the lowest rank first."""
+        """Sets all words that wait, the lowest rank first; those that have a place already first of all."""
         page = QRectF(self.painter.viewport())
-        for word in sorted(self._words, key=lambda one: one.rank):
-            self._set(word, page)
+        by_rank = sorted(((key_of(word), word) for word in self._words), key=lambda one: one[1].rank)
+        for key, word in by_rank:
+            if key in self._kept:
+                self._letter(word, self._kept[key])
+                self.chosen[key] = self._kept[key]
+        for key, word in by_rank:
+            if key not in self._kept:
+                self.chosen[key] = self._place(word, page)
+                self._letter(word, self.chosen[key])
         self._words.clear()
 
-    def _set(self, word: Label, page: QRectF) -> None:
+    def _place(self, word: Label, page: QRectF) -> Chosen:
+        """Where a word covers least; None where it is to be left out."""
         ways = [(text, spot) for text in word.texts for spot in word.spots]
         if not ways:
-            return
+            return None
         boxes = []
         for text, spot in ways:
             width, height = self.size_of(text, word.factor, bold=word.bold)
@@ -214,16 +236,20 @@ class Sheet:
         covered, (text, spot) = costs[best], ways[best]
         if covered > SKIP and not word.must:
             smaller = 0.87 * word.factor
-            if smaller * self.pixels >= 11:
-                self._set(replace(word, factor=smaller), page)
+            return self._place(replace(word, factor=smaller), page) if smaller * self.pixels >= 11 else None
+        return word.factor, text, spot
+
+    def _letter(self, word: Label, chosen: Chosen) -> None:
+        if chosen is None:
             return
+        factor, text, spot = chosen
         if word.anchor is not None:
             self._lead(word, spot)
         box = self.text(
             spot.middle,
             text,
             word.colour,
-            factor=word.factor,
+            factor=factor,
             bold=word.bold,
             plate=word.plate,
             upright=spot.upright,
