@@ -190,6 +190,12 @@ class FindingCard(QFrame):
         self.box.addWidget(self.details)
 
     @property
+    def controls(self) -> list[QWidget]:
+        """What of it the keyboard comes to, in the order in which it lies."""
+        buttons = [] if self.details is None else self.details.findChildren(RemedyButton)
+        return [self.sentence, *buttons]
+
+    @property
     def is_waiting(self) -> bool:
         """Whether remedies are being tried for it."""
         return self._asked is not None

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
+from itertools import pairwise
 
 from PySide6.QtCore import QEvent, Qt, QTimer
 from PySide6.QtWidgets import QApplication, QScrollArea, QVBoxLayout, QWidget
@@ -31,6 +33,7 @@ class FindingsPanel(QWidget):
         self._shown: tuple[object, ...] = ()
         self._open_key: Key | None = None  # of the card that is open on the screen
         self._stage = ""
+        self._look: tuple[object, ...] = ()  # what the cards were made for: stage, palette, size of text
         self._sought = 0  # where the list was scrolled to, to show the open card
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
@@ -38,7 +41,7 @@ class FindingsPanel(QWidget):
         reviews.tried.connect(self._show_remedies)
 
     def show_findings(self, review: Review, view: View) -> None:
-        """Makes the cards anew if anything in them changed; the list is still while a remedy is shown."""
+        """Makes those cards anew in which anything changed; the list is still while a remedy is shown."""
         if self.workspace.is_previewing:
             return
         findings = review.of(view.stage)
@@ -49,16 +52,42 @@ class FindingsPanel(QWidget):
             return
         self._shown = shown
         scrolled = self._scrolled() if view.stage == self._stage else 0
+        self._set_out(findings, view)
+        self._settle(scrolled, seek=view.open_finding != self._open_key)
+        self._open_key = view.open_finding
+
+    def _set_out(self, findings: Sequence[Finding], view: View) -> None:
+        """One card under the other; those that say the same as before stay, but for the open one, whose cures
+        are of the shop as it was.
+        """
+        look = (view.stage, self.theme.palette, self.theme.pixels)
+        stay = {card.finding.key: card for card in self.cards if look == self._look and card.details is None}
         focus = self._focused_key()
-        self._stage = view.stage
+        self._stage, self._look = view.stage, look
+        kept = []
+        for finding in findings:
+            card = stay.get(finding.key)
+            is_same = card is not None and card.finding == finding and finding.key != view.open_finding
+            kept.append(stay.pop(finding.key) if is_same else None)
+        for card in kept:
+            if card is not None:
+                self.box.removeWidget(card)  # else it goes with the rest
         clear(self.box)
         if not findings:
             self._say_none()
-        for finding in findings:
-            self._add_card(finding, view, focus)
+        for finding, card in zip(findings, kept):
+            if card is None:
+                self._add_card(finding, view, focus)
+            else:
+                self.box.addWidget(card)
         self.box.addStretch(1)
-        self._settle(scrolled, seek=view.open_finding != self._open_key)
-        self._open_key = view.open_finding
+        self._order()
+
+    def _order(self) -> None:
+        """The keyboard goes through the cards as they lie, whichever was made first."""
+        parts = [part for card in self.cards for part in card.controls]
+        for part, after in pairwise(parts):
+            QWidget.setTabOrder(part, after)
 
     def _say_none(self) -> None:
         none = Words("Findings appear here as soon as there is something to check.")
@@ -119,6 +148,7 @@ class FindingsPanel(QWidget):
         for button in card.show_remedies(remedies):
             button.hovered.connect(self._preview)
             button.clicked.connect(partial(self._do, button.tried))
+        self._order()
         # who has scrolled on meanwhile is left where they are
         self._settle(self._scrolled(), seek=self._scrolled() == self._sought)
 

@@ -1,0 +1,63 @@
+"""The panel of findings: what did not change stays, and the keyboard goes through it as it lies."""
+
+from dataclasses import replace
+
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from purvel.app.widgets.cards import RemedyButton
+from purvel.shop.edits import change, move_thing
+from tests.app.conftest import Bench
+
+
+def test_cards_that_say_the_same_stay_and_the_others_are_made_anew(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage("place")
+    panel = bench.window.findings
+    before = {card.finding.key: card for card in panel.cards}
+    drill = bench.workspace.shop.thing("drill-press")
+    assert drill is not None
+    bench.workspace.apply(lambda shop: move_thing(shop, "drill-press", drill.x + 0.6, drill.y), "Move")
+    bench.settle()
+    after = panel.cards
+    findings = bench.window.reviews.latest.of("place")
+    assert tuple(card.finding for card in after) == findings
+    stayed = [card for card in after if card is before.get(card.finding.key)]
+    assert 0 < len(stayed) < len(after)
+    assert all(before[card.finding.key].finding == card.finding for card in stayed)
+    for card in after:
+        assert card.finding.sentence in card.sentence.accessibleName() and card.isVisible()
+    places = [card.y() for card in after]
+    assert places == sorted(places) and len(set(places)) == len(places)
+
+
+def test_all_are_made_anew_for_another_look(bench: Bench) -> None:
+    bench.demo("spare-room")
+    bench.stage("place")
+    before = list(bench.window.findings.cards)
+    bench.window.theme.switch_paper()
+    bench.settle()
+    assert not set(before) & set(bench.window.findings.cards)
+
+
+def test_tab_goes_through_the_cards_as_they_lie(bench: Bench) -> None:
+    bench.demo("spare-room")
+    bench.stage("place")
+    panel = bench.window.findings
+    bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.95), "Raise")
+    bench.settle()
+    bench.workspace.apply(lambda shop: replace(shop, hand_room=0.9), "More room")
+    bench.settle()
+    opened = panel.cards[1]
+    panel.reveal(opened.finding)
+    bench.bot.waitUntil(lambda: not bench.window.reviews.is_trying, timeout=60_000)
+    bench.settle()
+    QApplication.processEvents()
+    controls = [part for card in panel.cards for part in card.controls]
+    assert any(isinstance(part, RemedyButton) for part in controls) or not panel.cards[1].finding.grade
+    controls[0].setFocus()
+    for part in controls[1:]:
+        held = QApplication.focusWidget()
+        QTest.keyClick(held, Qt.Key.Key_Tab)
+        assert QApplication.focusWidget() is part
