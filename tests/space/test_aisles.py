@@ -15,6 +15,7 @@ from purvel.shop import Opening, Room, Thing
 from purvel.space.aisles import SQUEEZE, Aisle, aisles, way_in
 from purvel.space.clearances import polygon
 from purvel.space.ground import boxes, distances
+from purvel.space.rolling import sampled
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
 from tests.crowd import crowded_shop
@@ -85,6 +86,31 @@ def test_a_disc_that_only_reaches_through_a_gap_has_arrived() -> None:
     assert is_right(one.width, 1.0)
 
 
+@pytest.mark.parametrize(("behind", "true"), [(0.05, 0.25), (0.02, 0.52), (0.09, 0.2022)])
+def test_how_far_a_disc_reaches_through_a_gap(behind: float, true: float) -> None:
+    """With its middle d before a gap of 0.2 m it reaches sqrt(0.01 + d**2) - d behind it; so to reach a
+    place e behind, d is at most (0.01 - e**2) / 2 e, and the radius sqrt(0.01 + d**2): e = 0.05 m, d = 0.075,
+    r = 0.125.
+    """
+    machine = replace(MACHINE, x=3.0 + behind, y=2.5 + 0.75, z=2.1)
+    fence = (block("f1", 3.0, 1.2, 1e-5, 2.4, 2.0), block("f2", 3.0, 3.8, 1e-5, 2.4, 2.0))
+    (one,) = ways((machine, *fence))
+    assert is_right(one.width, true)
+
+
+def test_points_on_edges_are_no_farther_apart_than_the_step() -> None:
+    edges = np.array([[(-1.0, -1.0), (1.0, 1.0)], [(0.0, 0.0), (0.05, 0.0)], [(2.0, 1.0), (2.0, -1.03)]])
+    points = sampled(edges, 0.1)
+    for start, end in edges:
+        on = [p for p in points if shapely.LineString([start, end]).distance(shapely.Point(p)) < 1e-9]
+        along = np.sort(np.hypot(*(np.array(on) - start).T))
+        assert along[0] == 0.0 and along[-1] == pytest.approx(np.hypot(*(end - start)))
+        assert np.diff(along).max() <= 0.1 + 1e-9
+    assert (
+        len(points) == 29 + 2 + 22 - 1
+    )  # the second edge begins in the middle of the first, on a point of it
+
+
 def test_where_one_stands_is_taken_or_all_but_touches() -> None:
     spot = (5.0, 2.75)
     for gap, true in ((-0.01, 0.0), (0.0002, 1.0), (0.005, 1.0), (0.3, 1.0)):
@@ -122,6 +148,8 @@ def test_a_disc_comes_no_nearer_to_a_jamb_than_the_door_lets_it() -> None:
     post = block("post", 0.35, 2.5, 0.1, 0.1, 2.0)
     (one,) = ways((MACHINE, post))
     assert is_right(one.width, 0.5408)
+    (two,) = ways((MACHINE, replace(post, x=0.25)))  # 0.2 m inside: that is all that may start there
+    assert is_right(two.width, 0.4) and two.narrowest == pytest.approx((0.0, 2.5), abs=0.06)
 
 
 def test_a_hall_takes_no_longer_to_measure_than_it_has_edges() -> None:
