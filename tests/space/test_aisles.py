@@ -106,9 +106,7 @@ def test_points_on_edges_are_no_farther_apart_than_the_step() -> None:
         along = np.sort(np.hypot(*(np.array(on) - start).T))
         assert along[0] == 0.0 and along[-1] == pytest.approx(np.hypot(*(end - start)))
         assert np.diff(along).max() <= 0.1 + 1e-9
-    assert (
-        len(points) == 29 + 2 + 22 - 1
-    )  # the second edge begins in the middle of the first, on a point of it
+    assert len(points) == 30 + 2 + 22
 
 
 def test_where_one_stands_is_taken_or_all_but_touches() -> None:
