@@ -101,6 +101,7 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
         "two",
     ]
     again.close()
+    again.deleteLater()
 
 
 def test_what_another_window_saved_is_not_written_over_unasked(
