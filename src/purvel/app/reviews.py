@@ -5,7 +5,7 @@ new one is there.
 from __future__ import annotations
 
 from collections.abc import Callable
-from time import monotonic
+from time import monotonic, thread_time
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
@@ -19,9 +19,11 @@ from purvel.stopping import Stopped, while_wanted
 SEARCH_AFTER = 250  # ms of rest until long searches are begun
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
-# ms that a thing held in the hand is still before a review is begun: the review's thread would make the drag
-# stutter
-REST_IN_HAND = 400
+# A review's thread takes turns with the painting of a drag: one that costs less than this [s of processor]
+# follows the hand all the time, a dearer one waits until the hand is still for so many ms.
+FOLLOWS_BELOW = 0.075
+REST_IN_HAND = 150
+DEAR_TWICE = 2  # one alone may be the first of a shop that is new to the memory
 
 Tried = tuple[Key, tuple[Remedy, ...]]
 
@@ -77,6 +79,8 @@ class Reviews(QObject):
         self._hand = self.latest.answers
         self._asked = 0.0
         self._in_hand = False
+        self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
+        self._dear = 0  # how many of the last reviews, of what is in the hand, cost too much to follow it
         self._counts: dict[str | None, int] = {}  # to mend, by scene, of the document that is shown
         self._others = QTimer(self)
         self._others.setSingleShot(True)
@@ -106,25 +110,40 @@ class Reviews(QObject):
         now = monotonic()
         hurried = now - self._asked < REST / 1000.0
         self._asked = now
-        if self._in_hand or hurried:
-            self._rest.start(REST_IN_HAND if self._in_hand else REST)
+        if self._in_hand:
+            self._follow()
+        elif hurried:
+            self._rest.start(REST)
         else:
+            self._start()
+
+    def _follow(self) -> None:
+        """Reviews what is in the hand as it is now, or when the hand rests."""
+        if self._dear >= DEAR_TWICE:
+            self._rest.start(REST_IN_HAND)
+        elif not self._under_way:
             self._start()
 
     def hold(self, in_hand: bool) -> None:
         """A thing is taken into the hand, or let go."""
+        if in_hand and not self._in_hand:
+            self._dear = 0
         self._in_hand = in_hand
-        if not in_hand and self._rest.isActive():
+        if not in_hand and self.is_stale and self._under_way != self.serial:
             self._start()
 
     def _start(self) -> None:
         self._rest.stop()
         serial, shop, scene = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
         self.memory.attachments = self.workspace.blobs
+        self._under_way = serial
 
         def work() -> None:
-            if serial == self.serial:  # else a later request is waiting
-                self._answered.emit((serial, first_review(shop, self.memory, scene, self.latest)))
+            if self._in_hand or serial == self.serial:  # else a later request is waiting
+                began = thread_time()
+                answer = first_review(shop, self.memory, scene, self.latest)
+                self._dear = self._dear + 1 if thread_time() - began >= FOLLOWS_BELOW else 0
+                self._answered.emit((serial, answer))
 
         self._pool.start(_Job(work, self._broken))
 
@@ -204,7 +223,13 @@ class Reviews(QObject):
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered
+        self._under_way = 0 if serial == self._under_way else self._under_way
+        if self._in_hand and self._shown < serial < self.serial:
+            self.latest, self._shown = answer, serial  # behind the hand, but nearer to it than what is shown
+            self.reviewed.emit()
+            self._follow()
         if serial == self.serial:
+            self._shown = serial
             self.latest = answer
             self._counts = {answer.scene: answer.to_mend()}
             if answer.is_whole:
@@ -215,7 +240,7 @@ class Reviews(QObject):
             self.reviewed.emit()
 
     def _fail(self, reason: str) -> None:
-        self.is_broken = True
+        self.is_broken, self._under_way = True, 0
         self.failed.emit(
             f"The review could not be finished ({reason}). Your work is kept; undo the last change."
         )
