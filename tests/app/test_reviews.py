@@ -5,9 +5,11 @@ import os
 import subprocess
 import sys
 import threading
+import time
 import weakref
 from dataclasses import replace
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -15,7 +17,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
 from purvel.app import reviews
-from purvel.review import Finding
+from purvel.review import Finding, Review
 from purvel.shop.edits import move_thing
 from purvel.stopping import Stopped, go_on
 from tests.app.conftest import Bench
@@ -145,6 +147,29 @@ def test_findings_follow_a_hand_that_moves_or_that_rests(
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 0))
     bench.settle()
     assert bench.window.reviews.latest.shop == bench.workspace.base
+
+
+def test_closing_with_a_thing_in_the_hand_begins_no_other_review(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
+    bench.demo("spare-room")
+    bench.stage("place")
+    cabinet, own, begun = bench.workspace.shop.thing("cabinet"), reviews.first_review, list[object]()
+    assert cabinet is not None
+
+    def slow(*given: Any) -> Review:
+        begun.append(given)
+        time.sleep(0.3)  # so that it is behind the hand when the window is closed
+        return own(*given)
+
+    monkeypatch.setattr(reviews, "first_review", slow)
+    bench.drag((cabinet.x, cabinet.y), (cabinet.x + 0.5, cabinet.y), drop=False)
+    kept, before = bench.window.reviews, len(begun)
+    assert before and kept._under_way != kept.serial
+    bench.window.close()
+    QApplication.processEvents()
+    assert len(begun) == before and kept._pool.activeThreadCount() == 0
 
 
 def test_a_review_that_fails_says_so_and_the_next_one_is_made(

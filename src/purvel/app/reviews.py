@@ -215,6 +215,7 @@ class Reviews(QObject):
     def give_up(self) -> None:
         """Lets what was asked for go and waits for what is under way, before closing."""
         self.serial += 1
+        self._in_hand = False  # else what is under way is followed by another
         self._rest.stop()
         self._others.stop()
         self._search_rest.stop()
