@@ -67,7 +67,7 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
 def test_while_a_thing_is_in_the_hand_a_dear_review_waits_and_then_comes_at_once(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(reviews, "DEAR_TWICE", 0)
+    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
     bench.demo("garage")
     bench.stage("place")
     jointer = bench.workspace.shop.thing("jointer")
@@ -129,7 +129,7 @@ def test_findings_follow_a_hand_that_moves_or_that_rests(
     held = bench.workspace.shop.thing("cabinet")
     assert held is not None
     monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
-    monkeypatch.setattr(reviews, "DEAR_TWICE", 2 if follows else 0)
+    monkeypatch.setattr(reviews, "MOST_DEAR", 2 if follows else 0)
     plan, start, latest = bench.window.plan, bench.at(held.x, held.y), bench.window.reviews.latest
     QTest.mousePress(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
     moves = iter(range(5, 4000))

@@ -34,6 +34,7 @@ def density(temperature: float, pressure: float, humidity: float = 0.0) -> float
     """Density [kg/m3] of air at a temperature [degC], a pressure [Pa] and a relative humidity [-].
 
     rho = (p - e)/(R_d T) + e/(R_v T), e by the Magnus form of the WMO. -40 to 50 degC, high confidence.
+
     >>> round(density(20.0, 101325.0, 0.0), 4)
     1.2041
     """

@@ -23,7 +23,7 @@ REST = 120  # ms: requests nearer to each other than this come from a hand that 
 # follows the hand all the time, a dearer one waits until the hand is still for so many ms.
 FOLLOWS_BELOW = 0.075
 REST_IN_HAND = 150
-DEAR_TWICE = 2  # one alone may be the first of a shop that is new to the memory
+MOST_DEAR = 2  # in a row: one alone may be the first of a shop that is new to the memory
 
 Tried = tuple[Key, tuple[Remedy, ...]]
 
@@ -119,7 +119,7 @@ class Reviews(QObject):
 
     def _follow(self) -> None:
         """Reviews what is in the hand as it is now, or when the hand rests."""
-        if self._dear >= DEAR_TWICE:
+        if self._dear >= MOST_DEAR:
             self._rest.start(REST_IN_HAND)
         elif not self._under_way:
             self._start()

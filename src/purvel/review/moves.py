@@ -9,7 +9,6 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.memory import Memory
-from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Fixture, Shop, Thing
@@ -106,10 +105,8 @@ def same(one: Finding, other: Finding) -> bool:
 
 def collides(trial: Answers, thing: Thing) -> bool:
     """Whether a thing stands in a wall or in another."""
-    place = trial.of(PlaceAnswers)
-    return any(clash.first == thing.id for clash in place.outside) or any(
-        thing.id in (clash.first, clash.second) for clash in place.overlaps
-    )
+    there = trial.shop.thing(thing.id)
+    return there is None or not _free([(there.x, there.y, there.angle)], there, trial)
 
 
 def _free(places: Sequence[Place], thing: Thing, answers: Answers) -> list[Place]:

@@ -82,7 +82,9 @@ def way_in(shell: Shell) -> WayIn | None:
     walls = shell.floor.exterior.difference(open_at)
     lows = [shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)) for slope in shell.slopes]
     lows = [low for low in lows if low.area > TOUCH_AREA]
-    lines = [*shapely.get_parts(walls), *(low.exterior for low in lows)]
+    # a corner stays where openings take up both its walls
+    corners = [shapely.LineString([corner, corner]) for corner in shell.traverse.corners]
+    lines = [*corners, *shapely.get_parts(walls), *(low.exterior for low in lows)]
     edges = [np.stack([line[:-1], line[1:]], axis=1) for line in map(shapely.get_coordinates, lines)]
     floor: Any = shell.floor.difference(shapely.union_all(lows))  # in one part or several
     shapely.prepare(floor)

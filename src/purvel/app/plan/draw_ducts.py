@@ -90,7 +90,7 @@ def state_key(sheet: Sheet, room: Iterable[Sequence[float]]) -> QRectF | None:
 
 
 def _state_colour(sheet: Sheet, state: ChipState) -> str:
-    grade = CHIP_GRADES[state]
+    grade = CHIP_GRADES.get(state)  # none where no air moves
     return sheet.palette.pencil if grade is None else sheet.palette.grade(grade)
 
 

@@ -13,7 +13,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.roomair.course import Course
-from purvel.shop import Shop
+from purvel.shop import Shop, WorkInterval
 from purvel.shop.edits import Edit, change_session, fresh_id, put
 from purvel.shop.parts import name_of
 
@@ -46,25 +46,22 @@ def _better_hoods(answers: Answers) -> Iterator[Candidate]:
     its duct are then still to do.
     """
     shop, pulled = answers.base, answers.of(AirAnswers).pulls
-    improved: dict[tuple[str, str], list[str]] = {}
+    improved: dict[tuple[str, str], list[WorkInterval]] = {}
     for interval in shop.air.session.work:
         now, has = hood_of(interval, pulled), interval.capture[1]
         has = captures()[now].share[1] if now else has
         hoods = operations()[interval.operation].hoods
         better = next((key for key in hoods if captures()[key].share[1] > has), None)
         if better is not None:
-            improved.setdefault((interval.thing or interval.operation, better), []).append(interval.id)
+            of = interval.thing if interval.thing and shop.thing(interval.thing) else interval.operation
+            improved.setdefault((of, better), []).append(interval)
     for (of, better), intervals in improved.items():
-        named = {interval.name for interval in shop.air.session.work if interval.id in intervals}
+        names = {interval.name for interval in intervals}
         work = (
-            f"“{named.pop()}”"
-            if len(named) == 1
-            else operations()[of].name.lower()
-            if of in operations()
-            else ""
+            f"“{intervals[0].name}”" if len(names) == 1 else operations()[intervals[0].operation].name.lower()
         )
         what = f"at {name_of(shop, of)}" if shop.thing(of) else f"for {work}"
-        yield f"{captures()[better].name} {what}", _hooded(tuple(intervals), better)
+        yield f"{captures()[better].name} {what}", _hooded(tuple(one.id for one in intervals), better)
 
 
 def _hooded(intervals: tuple[str, ...], hood: str) -> Edit:

@@ -25,12 +25,7 @@ PLUGS = 0.6
 WORTH_A_RANGE = 0.03  # share of a flow: what is known better than this is said as one figure
 SHORT = 0.95  # share of it that is still called enough: reading a curve is no better than that
 # what a duct's state is worth; the findings and the colours on the plan go by it
-CHIP_GRADES: dict[ChipState, Grade | None] = {
-    "moving": Grade.GOOD,
-    "slow": Grade.WATCH,
-    "settling": Grade.MEND,
-    "idle": None,
-}
+CHIP_GRADES: dict[ChipState, Grade] = {"moving": Grade.GOOD, "slow": Grade.WATCH, "settling": Grade.MEND}
 _WORDS = {"chips": ("shavings and chips", "settle", "keep them"), "dust": ("sawdust", "settles", "keep it")}
 _FINE = " Flow for fine dust: fine-dust school (low confidence)."
 _NEEDS = {
@@ -181,7 +176,7 @@ def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) ->
     what, settle, keep = _WORDS[carried(layout, one, worst)]
     yield Finding(
         "chips-move",
-        CHIP_GRADES[states[worst]] or Grade.WATCH,
+        CHIP_GRADES[states[worst]],
         (one.id,),
         f"With “{choice}” {what} {settle if is_settling else 'may settle'} in"
         f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"
