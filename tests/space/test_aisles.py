@@ -150,6 +150,16 @@ def test_a_disc_comes_no_nearer_to_a_jamb_than_the_door_lets_it() -> None:
     assert is_right(two.width, 0.4) and two.narrowest == pytest.approx((0.0, 2.5), abs=0.06)
 
 
+def test_a_room_that_is_all_doors_has_its_corners() -> None:
+    doors = [
+        replace(DOOR, id=f"d{wall}", wall=wall, offset=0.0, width=length)
+        for wall, length in (("A", 3.0), ("B", 2.0), ("C", 3.0), ("D", 2.0))
+    ]
+    hung = replace(MACHINE, x=1.5, y=1.6, z=2.1)
+    (one,) = ways((hung,), box_room(3, 2, openings=tuple(doors)))
+    assert is_right(one.width, 3.0)  # in the middle of A or C, 1.5 m from both corners
+
+
 def test_a_hall_takes_no_longer_to_measure_than_it_has_edges() -> None:
     machine = make_thing("table-saw", "saw", 100.0, 100.0)
     (far,) = ways((machine,), box_room(200, 200, openings=(DOOR,)))
