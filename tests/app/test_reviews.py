@@ -21,7 +21,8 @@ from purvel.review import Finding, Review
 from purvel.shop.edits import move_thing
 from purvel.stopping import Stopped, go_on
 from tests.app.conftest import Bench
-from tests.test_speed import crowded, median, yardstick
+from tests.crowd import crowded_shop
+from tests.test_speed import median, yardstick
 
 
 class Loop:
@@ -99,12 +100,12 @@ def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
 
 
 def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench: Bench) -> None:
-    """Sixty things: 0.11 s a frame where the yardstick takes 0.04 s; it was 0.94 s while words were weighed
+    """Sixty things: 0.045 s a frame where the yardstick takes 0.022 s; it was 0.94 s while words were weighed
     one by one and reviews ran beside.
     """
-    bench.workspace.open(crowded())
+    bench.workspace.open(crowded_shop())
     bench.stage("place")
-    plan, thing = bench.window.plan, bench.workspace.shop.thing("planer-2")
+    plan, thing = bench.window.plan, bench.workspace.shop.thing("machine-2")
     assert thing is not None
     start = bench.at(thing.x, thing.y)
     QTest.mousePress(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
@@ -114,7 +115,7 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
         QTest.mouseMove(plan, start + QPoint(next(moves), 2))
         QApplication.processEvents()
 
-    assert median(frame, 9) < 12 * yardstick()
+    assert median(frame, 9) < 8 * yardstick()
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 2))
 
 
@@ -235,6 +236,8 @@ def test_cures_are_tried_again_when_a_change_stopped_them(bench: Bench) -> None:
     bench.workspace.apply(lambda shop: replace(shop, notes="Oil the vice"), "Note")
     bench.settle()
     bench.bot.waitUntil(lambda: not bench.window.findings.is_waiting, timeout=20_000)
+    opened = bench.window.findings.cards[0]
+    assert opened.details is not None and len(opened.controls) > 1  # with what would help
 
 
 def test_what_is_no_longer_asked_for_is_stopped(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -255,4 +258,5 @@ def test_what_is_no_longer_asked_for_is_stopped(bench: Bench, monkeypatch: pytes
     monkeypatch.setattr(reviews, "remedies_for", endless)
     bench.window.reviews.ask_remedies(first)
     bench.window.reviews.ask_remedies(second)
-    bench.bot.waitUntil(lambda: ended == [first.key] and not bench.window.reviews.is_trying, timeout=10_000)
+    bench.bot.waitUntil(lambda: bool(ended) and not bench.window.reviews.is_trying, timeout=10_000)
+    assert ended == [first.key]
