@@ -42,3 +42,6 @@ def test_by_a_pocket_calculator() -> None:
     pressure, slope = ours.plate(np.array([0.1, 0.15]))
     assert pressure[0] == pytest.approx(2800.0, abs=1e-3) and slope[0] == pytest.approx(-3200.0, abs=0.01)
     assert pressure[1] == pytest.approx(2400.0 + 0.1 / 8 * (-3200 + 11000), abs=1e-3)
+    beyond, steep = ours.plate(np.array([0.25]))  # goes on as it ended
+    assert beyond[0] == pytest.approx(2000.0 - 0.05 * 11000, abs=1e-3)
+    assert steep[0] == pytest.approx(-11000.0, abs=0.01)

@@ -1,6 +1,7 @@
 """Crosscuts, round zones and supports by hand."""
 
 from dataclasses import replace
+from math import cos, radians, sin
 
 import pytest
 
@@ -87,6 +88,20 @@ def test_a_board_at_its_end_needs_room_on_one_side_only() -> None:
     # 2.4 m upwards is free, downwards the wall is 0.3 m away: 2.4 sin a + 0.1 cos a <= 0.3 up to 4.7 degrees
     assert one.free == ((356.0, 544.0),)
     assert zone_of(box_room(6, 5), replace(PRESS, y=0.3)).share < 0.12
+
+
+def test_a_board_is_as_wide_to_one_side_as_to_the_other() -> None:
+    """A post 0.1 m square at 0.5 m from the mark keeps a board 0.2 m wide off it up to the direction in which
+    its edge touches the post's corner, either way: asin(0.1 / hypot(0.45, 0.05)) + atan(0.05 / 0.45) = 19.1
+    degrees.
+    """
+    for angle in range(0, 360, 90):
+        x, y = 3.0 + 0.5 * cos(radians(angle)), 2.5 + 0.5 * sin(radians(angle))
+        zone = zone_of(box_room(6, 5), PRESS, block("post", x, y, 0.1, 0.1, 2.0))
+        blocked = {d % 360 for d in range(360)} - {
+            d % 360 for start, end in zone.free for d in range(int(start), int(end) + 1)
+        }
+        assert blocked == {(angle + turn + half) % 360 for turn in range(-19, 20) for half in (0, 180)}
 
 
 def test_what_is_lower_than_the_table_does_not_stop_a_turning_board() -> None:
