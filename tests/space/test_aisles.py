@@ -199,7 +199,8 @@ def rough(
     flat = np.stack([gx.ravel(), gy.ravel()], axis=1)
     shapely.prepare(edge)
     room_about: Array = np.minimum(
-        shapely.distance(shapely.points(flat), edge), distances(flat, boxes(things)).min(axis=1)
+        shapely.distance(shapely.points(flat), edge),
+        distances(flat[:, :1], flat[:, 1:], boxes(things)).min(axis=1),
     ).reshape(gx.shape)
     mx, my = side.at(door.offset + door.width / 2)
     middle = shapely.Point(mx, my)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import sqrt
 from typing import Any
 
 from purvel.libraries import Array, np, shapely
@@ -106,7 +105,7 @@ def aisles(things: tuple[Thing, ...], shell: Shell, entry: WayIn | None) -> list
     left, found = dict(goals), dict[str, Aisle]()
     for step in _STEPS:
         search = _Search(blockers, left, entry, step)
-        found |= {name: search.aisle(name) for name in left}
+        found |= search.aisles()
         left = {name: left[name] for name in left if _is_vague(found[name])}
         if not left:
             break
@@ -139,17 +138,25 @@ class _Search:
         points = sampled(np.concatenate([entry.edges, sides]), step)
         self._way = diagram(points, entry.floor, list(entry.gaps), LEAST / 2)
         bodies, starts = boxes(blockers), np.array(self._way.starts)
-        free = distances(self._way.places[starts], bodies).min(axis=1, initial=np.inf) > 0
+        free = distances(*_columns(self._way.places[starts]), bodies).min(axis=1, initial=np.inf) > 0
         self._reached = reach(self._way, starts[free].tolist())
-        spots = np.array([*goals.values()])
-        away = distances(spots, bodies).min(axis=1, initial=np.inf)
-        self._free = {name for name, room in zip(goals, away) if room > 0}
+        self._spots = np.array([*goals.values()])
+        self._free = distances(*_columns(self._spots), bodies).min(axis=1, initial=np.inf) > 0
 
-    def aisle(self, name: str) -> Aisle:
-        """The aisle to one goal, as found."""
-        if name not in self._free:
-            return Aisle(name, 0.0, 0.0, None)
+    def aisles(self) -> dict[str, Aisle]:
+        """The aisle to each goal, as found."""
         slack = self.step**2 / 4
-        radius, where, most = covering(self._way, self._reached, self.goals[name], slack)
-        width = 2 * sqrt(max(radius**2 - slack, 0.0))
-        return Aisle(name, width, 2 * most - width, where)
+        found = covering(self._way, self._reached, self._spots, slack)
+        radius, most = np.where(self._free, (found.radius, found.most), 0.0)
+        width = 2 * np.sqrt(np.maximum(radius**2 - slack, 0.0))
+        return {
+            name: Aisle(name, wide, max(error, 0.0), (x, y) if wide else None)
+            for name, wide, error, (x, y) in zip(
+                self.goals, width.tolist(), (2 * most - width).tolist(), found.narrowest.tolist()
+            )
+        }
+
+
+def _columns(points: Array) -> tuple[Array, Array]:
+    """The x and the y of points (n, 2), each in a column."""
+    return points[:, :1], points[:, 1:]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
@@ -14,6 +14,8 @@ from purvel.space.traverse import Point
 _CELL = 0.05  # m
 _CELLS = 100_000  # about as many at the most: in a hall the grid is coarser
 _ALL = [[True] * 3] * 3  # a point is connected with the eight around it
+
+_Window = tuple[slice, slice]  # rows and columns of the grid
 
 
 @dataclass(frozen=True, eq=False)
@@ -62,51 +64,81 @@ def without_which(
     from scipy import ndimage  # slow to load: not before something is cut off
 
     x, y, free, cell = room.grid
-    windows = [_window(one, x, y, room.radius(cell)) for one in blockers]
+    windows = _windows(blockers, x, y, room.radius(cell), cell)
     times = np.zeros(free.shape, dtype=int)  # how many blockers keep a point from being the disc's middle
-    for rows, columns, near in windows:
-        times[rows, columns] += near
-    rolled, freed = _rolled(free & (times == 0), room.starts), dict[str, set[str]]()
-    for item, (rows, columns, near) in zip(blockers, windows):
-        opened = np.zeros_like(free)
-        opened[rows, columns] = near & (times[rows, columns] == 1) & free[rows, columns]
-        around = (
-            slice(max(rows.start - 1, 0), rows.stop + 1),
-            slice(max(columns.start - 1, 0), columns.stop + 1),
-        )
-        if not (ndimage.binary_dilation(opened[around], structure=_ALL) & rolled[around]).any():
+    for window, near in windows:
+        times[window] += near
+    parts, count = ndimage.label(free & (times == 0), structure=_ALL)
+    freeable = free & (times == 1)
+    begun = np.zeros(free.shape, dtype=bool)
+    begun[room.starts[:, 0], room.starts[:, 1]] = True
+    rolled = set(parts[begun & (parts > 0)].tolist())
+    covered = {name: _covering(parts, x, y, spot, room.width / 2) for name, spot in goals.items()}
+    goals = {name: spot for name, spot in goals.items() if not covered[name] & rolled}
+    is_sought = np.isin(np.arange(count + 1), list(set().union(*covered.values()) - rolled))
+    freed = dict[str, set[str]]()
+    for item, (window, near) in zip(blockers, windows):
+        opened = near & freeable[window]
+        if not (is_sought[parts[window]].any() or _reaches(item, goals.values(), room.width)):
+            continue
+        now, here = _opened(parts[window], opened, begun[window], rolled)
+        if not here.any():
             continue  # it ends nobody's way
-        without = _rolled(free & (times == 0) | opened, room.starts)
+        rows, columns = np.nonzero(here)
+        at = x[window[1]][columns], y[window[0]][rows]
         freed[item.id] = {
             name
             for name, spot in goals.items()
-            if name != item.id and _covers(without, x, y, spot, room.width / 2)
+            if name != item.id
+            and (covered[name] & now or np.hypot(at[0] - spot[0], at[1] - spot[1]).min() <= room.width / 2)
         }
     most = sorted(freed, key=lambda one: -len(freed[one]))
     return {name: next(one for one in most if name in freed[one]) for name in set().union(*freed.values())}
 
 
-def _rolled(free: Mask, starts: Indices) -> Mask:
-    """The free points that are connected with a start."""
+def _reaches(item: Thing | Fixture, spots: Iterable[Point], width: float) -> bool:
+    """Whether a disc that is `width` [m] across and held up by an item alone may cover one of the spots."""
+    reach = width + np.hypot(item.width, item.depth) / 2
+    return any(np.hypot(x - item.x, y - item.y) <= reach for x, y in spots)
+
+
+def _opened(parts: Indices, opened: Mask, begun: Mask, rolled: set[int]) -> tuple[set[int], Mask]:
+    """Which parts of the floor are reached once these points are open too, and which of these points are.
+    `parts` says for each point which part of the free floor it is of, from 1.
+    """
     from scipy import ndimage
 
-    labels, _ = ndimage.label(free, structure=_ALL)
-    begun = labels[starts[:, 0], starts[:, 1]]
-    return np.asarray(np.isin(labels, begun[begun > 0]))
+    joined, _ = ndimage.label((parts > 0) | opened, structure=_ALL)
+    joins = {k: set(parts[joined == k].tolist()) - {0} for k in set(joined[opened].tolist())}
+    now, here = set(rolled), set(joined[opened & begun].tolist())
+    for _ in joins:  # each time at least one more, or no more
+        here |= {k for k, met in joins.items() if met & now}
+        now |= set().union(*(joins[k] for k in here))
+    return now, opened & np.isin(joined, list(here))
 
 
-def _window(item: Thing | Fixture, x: Array, y: Array, radius: float) -> tuple[slice, slice, Mask]:
-    """The part of the grid around a blocker, and which of its points are nearer to it than a radius [m]."""
-    reach = radius + float(np.hypot(item.width, item.depth)) / 2
-    columns = slice(*np.searchsorted(x, (item.x - reach, item.x + reach)).tolist())
-    rows = slice(*np.searchsorted(y, (item.y - reach, item.y + reach)).tolist())
-    gx, gy = np.meshgrid(x[columns], y[rows])
-    away = distances(np.stack([gx.ravel(), gy.ravel()], axis=1), boxes([item]))
-    return rows, columns, away.reshape(gx.shape) < radius
+def _windows(
+    items: Sequence[Thing | Fixture], x: Array, y: Array, radius: float, cell: float
+) -> list[tuple[_Window, Mask]]:
+    """The part of the grid around each blocker, a cell more than it reaches, and which of its points are
+    nearer to it than a radius [m].
+    """
+    found, bodies = list[tuple[_Window, Mask]](), boxes(items)
+    for k, item in enumerate(items):
+        reach = radius + float(np.hypot(item.width, item.depth)) / 2 + 2 * cell
+        window = _window(x, y, (item.x, item.y), reach)
+        found.append((window, distances(x[window[1]], y[window[0], None], bodies[:, k : k + 1]) < radius))
+    return found
 
 
-def _covers(rolled: Mask, x: Array, y: Array, spot: Point, radius: float) -> bool:
-    columns = slice(*np.searchsorted(x, (spot[0] - radius, spot[0] + radius)).tolist())
-    rows = slice(*np.searchsorted(y, (spot[1] - radius, spot[1] + radius)).tolist())
-    gx, gy = np.meshgrid(x[columns], y[rows])
-    return bool((rolled[rows, columns] & (np.hypot(gx - spot[0], gy - spot[1]) <= radius)).any())
+def _window(x: Array, y: Array, spot: Point, reach: float) -> _Window:
+    """The rows and columns of the grid within reach [m] of a spot."""
+    columns = slice(*np.searchsorted(x, (spot[0] - reach, spot[0] + reach)).tolist())
+    return slice(*np.searchsorted(y, (spot[1] - reach, spot[1] + reach)).tolist()), columns
+
+
+def _covering(parts: Indices, x: Array, y: Array, spot: Point, radius: float) -> set[int]:
+    """The parts of the floor that have a point within a radius [m] of a spot."""
+    window = _window(x, y, spot, radius)
+    near = np.hypot(x[window[1]] - spot[0], y[window[0], None] - spot[1]) <= radius
+    return set(parts[window][near].tolist()) - {0}

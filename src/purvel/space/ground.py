@@ -53,10 +53,10 @@ def boxes(items: Sequence[Thing | Fixture]) -> Array:
     return np.stack([x, y, np.cos(np.radians(angle)), np.sin(np.radians(angle)), width / 2, depth / 2])
 
 
-def distances(points: Array, of_boxes: Array) -> Array:
-    """How far each of the points (n, 2) is from each of the boxes (6, m) [m], 0 in it; shape (n, m)."""
+def distances(at_x: Array, at_y: Array, of_boxes: Array) -> Array:
+    """How far points are from boxes (6, m) [m], 0 in them; x, y [m] and (m,) are broadcast together."""
     x, y, c, s, width, depth = of_boxes
-    dx, dy = points[:, :1] - x, points[:, 1:] - y
+    dx, dy = at_x - x, at_y - y
     across, along = np.abs(c * dx + s * dy) - width, np.abs(c * dy - s * dx) - depth
     return np.asarray(np.hypot(np.maximum(across, 0.0), np.maximum(along, 0.0)))
 

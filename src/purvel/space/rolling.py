@@ -15,7 +15,6 @@ from dataclasses import dataclass
 from heapq import heappop, heappush
 
 from purvel.libraries import Array, Indices, np, shapely
-from purvel.space.traverse import Point
 
 _JITTER = 1e-6  # m: points on one line are moved off it by this, which the triangulation needs
 _FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
@@ -63,7 +62,9 @@ def sampled(edges: Array, step: float) -> Array:
     parts = np.maximum(np.ceil(np.hypot(*(end - start).T) / step).astype(int), 1)
     of = np.repeat(np.arange(len(parts)), parts + 1)
     share = ((np.arange(len(of)) - (np.cumsum(parts + 1) - (parts + 1))[of]) / parts[of])[:, None]
-    return np.unique(start[of] * (1 - share) + end[of] * share, axis=0)
+    points = start[of] * (1 - share) + end[of] * share
+    _, once = np.unique(points @ (1, 1j), return_index=True)
+    return np.asarray(points[once])
 
 
 def diagram(points: Array, floor: shapely.Geometry, gaps: Sequence[Array], least: float) -> Diagram:
@@ -232,20 +233,28 @@ def reach(rolled: Diagram, starts: Sequence[int]) -> Reach:
     return Reach(found, np.array(limit), discs, numbers)
 
 
-def covering(rolled: Diagram, reached: Reach, goal: Point, slack: float) -> tuple[float, Point | None, float]:
-    """The radius [m] of the widest disc between points that rolls to where it covers a goal, 0 if none does,
-    and where that is narrowest, when only that part of a disc covers which is left of it with its radius
-    squared `slack` [m2] less; and the radius when all of it does.
+@dataclass(frozen=True, slots=True, eq=False)
+class Covered:
+    """Of the widest discs between points that roll to where they cover each of some goals: the radius (g,)
+    [m], 0 where none does, where that is narrowest (g, 2) [m], if only that part of a disc covers which is
+    left of it with its radius squared some slack less; and the radius `most` (g,) [m] if all of it does.
     """
+
+    radius: Array
+    narrowest: Array
+    most: Array
+
+
+def covering(rolled: Diagram, reached: Reach, goals: Array, slack: float) -> Covered:
+    """The widest discs that cover goals (g, 2) [m], with a slack [m2]."""
     x, y, radius = reached.discs
-    near = np.zeros(len(rolled.places), dtype=bool)  # no disc on the way between two covers more than both
-    near[reached.numbers[(x - goal[0]) ** 2 + (y - goal[1]) ** 2 <= radius**2]] = True
+    away = (x - goals[:, :1]) ** 2 + (y - goals[:, 1:]) ** 2
+    near = np.zeros((len(goals), len(rolled.places)), dtype=bool)
+    near[:, reached.numbers] = away <= radius**2  # no disc on the way between two covers more than both
     one, other = rolled.pairs[: len(rolled.middle)].T
-    ways = np.flatnonzero(near[one] | near[other])
-    if not len(ways):
-        return 0.0, None, 0.0
-    ways, here = np.tile(ways, 2), np.repeat([0, 1], len(ways))  # each way may be gone both ways
-    offset, across, half = goal - rolled.middle[ways], rolled.across[ways], rolled.half[ways]
+    whose, ways = np.nonzero(near[:, one] | near[:, other])
+    whose, ways, here = np.tile(whose, 2), np.tile(ways, 2), np.repeat([0, 1], len(ways))  # gone both ways
+    offset, across, half = goals[whose] - rolled.middle[ways], rolled.across[ways], rolled.half[ways]
     along = _turned(across)
     a, b = np.einsum("nk,nk->n", offset, across), np.einsum("nk,nk->n", offset, along)
     b[b == 0] = 1e-12
@@ -260,11 +269,17 @@ def covering(rolled: Diagram, reached: Reach, goal: Point, slack: float) -> tupl
         return np.where(covers, np.minimum(begun, np.hypot(half, thin)), 0.0), thin
 
     found, thin = widest(slack)
-    k = int(found.argmax())
-    if not found[k]:
-        return 0.0, None, float(widest(0.0)[0].max())
-    spot = rolled.middle[ways[k]] + thin[k] * along[k]
-    if found[k] == begun[k]:
-        limit = int(reached.limit[rolled.pairs[ways[k], here[k]]])
-        spot = rolled.narrow[limit] if limit >= 0 else rolled.places[-1 - limit]
-    return float(found[k]), (float(spot[0]), float(spot[1])), float(widest(0.0)[0].max())
+    best, narrowest = np.zeros(len(goals)), np.zeros((len(goals), 2))
+    order = np.argsort(found, kind="stable")
+    last = np.full(len(goals), -1)
+    last[whose[order]] = order  # of several the widest, which is written last
+    for goal in np.flatnonzero(last >= 0):
+        k = last[goal]
+        best[goal] = found[k]
+        narrowest[goal] = rolled.middle[ways[k]] + thin[k] * along[k]
+        if found[k] == begun[k]:
+            limit = int(reached.limit[rolled.pairs[ways[k], here[k]]])
+            narrowest[goal] = rolled.narrow[limit] if limit >= 0 else rolled.places[-1 - limit]
+    most = np.zeros(len(goals))
+    np.maximum.at(most, whose, widest(0.0)[0])
+    return Covered(best, narrowest, most)
