@@ -11,11 +11,11 @@ from hypothesis import strategies as st
 
 from purvel.shop import Opening, Room, Stock, Thing, Wall
 from purvel.space.carry_limits import FINENESS, LONGEST, jam, largest_sheets, longest
-from purvel.space.carrying import REACH, Carried, carry
+from purvel.space.carrying import REACH, Carried, carry, coarsely
 from purvel.space.ground import ground
 from purvel.space.in_the_way import yard
 from purvel.space.loads import HANDS, Load, Start, load_of, outline
-from purvel.space.minkowski import grown, swept
+from purvel.space.minkowski import core, grown, swept
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
 
@@ -209,6 +209,35 @@ def test_how_high_things_are_carried() -> None:
     assert thin.low == pytest.approx(0.43 * 1.80)  # at the knuckles
     huge = load_of(Stock(length=2.44, width=1.83, thickness=0.02), "on edge", 1.60)
     assert huge.low == pytest.approx(0.10)
+
+
+@pytest.mark.parametrize(
+    ("length", "across", "spans"), [(2.0, 0.5, 24), (2.44, 1.22, 24), (4.9, 0.15, 24), (1.0, 1.0, 4)]
+)
+def test_a_core_is_held_by_the_rectangle_at_every_heading_of_its_span(
+    length: float, across: float, spans: int
+) -> None:
+    corners, half = core(length, across, spans), pi / spans / 2
+    for angle in np.linspace(-half, half, 41):
+        x, y = corners @ [cos(angle), sin(angle)], corners @ [-sin(angle), cos(angle)]
+        assert np.abs(x).max() <= length / 2 + 1e-12 and np.abs(y).max() <= across / 2 + 1e-12
+    whole = shapely.box(-length / 2, -across / 2, length / 2, across / 2)
+    turns = [
+        shapely.affinity.rotate(whole, angle, use_radians=True) for angle in np.linspace(-half, half, 41)
+    ]
+    assert shapely.Polygon(corners).area > 0.96 * shapely.intersection_all(turns).area > 0  # and hardly less
+
+
+def test_a_coarse_search_is_sure_far_from_the_limit_and_in_doubt_near_it() -> None:
+    """In the passages of 1.2 m, boards 0.2 m wide turn up to 2.99 m."""
+    walls = shell(corner(1.2, 1.2))
+    limit, far = limit_of_corner(1.2, 1.2, 0.2), {"far": (7.2, 0.6)}
+
+    def told(share: float) -> bool | None:
+        return coarsely(board(limit * share, 0.2), DOOR, far, walls, (), ground(walls, ()))["far"]
+
+    assert limit == pytest.approx(2.99, abs=0.01)
+    assert [told(share) for share in (0.8, 1.0, 1.2)] == [True, None, False]
 
 
 def test_a_swept_shape_holds_every_heading_of_its_span() -> None:

@@ -8,7 +8,7 @@ from math import ceil, log
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Stock, Thing
-from purvel.space.carrying import fine_spans, nearest_in, reached, search
+from purvel.space.carrying import Search, coarsely, fine_spans, finely, nearest_in, search
 from purvel.space.ground import Ground, Kind
 from purvel.space.in_the_way import Bodies, bodies_for, yard
 from purvel.space.lanes import SHEETS
@@ -48,19 +48,45 @@ def longest(
     """
     steps = ceil(log(LONGEST / SHORTEST) / FINENESS)
     lengths = [SHORTEST * (LONGEST / SHORTEST) ** (k / steps) for k in range(steps + 1)]
-    low, high = dict.fromkeys(stops, -1), dict.fromkeys(stops, len(lengths))
-    while open_still := [name for name in stops if high[name] - low[name] > 1]:
-        name = open_still[0]
-        number = (low[name] + high[name]) // 2
-        if high[name] == len(lengths):  # mostly even the longest passes, or nothing does: both are soon seen
-            number = len(lengths) - 1
-        elif low[name] < 0:
-            number = 0 if high[name] > 0 else number
-        asked = {name: stops[name] for name in open_still if low[name] < number < high[name]}
-        passing = reached(replace(load, length=lengths[number]), start, asked, shell, things, plan)
-        for name in asked:
-            (low if name in passing else high)[name] = number
-    return {name: 0.0 if low[name] < 0 else lengths[low[name]] for name in stops}
+    limits = {name: _Limit(len(lengths)) for name in stops}
+    for ask in (coarsely, finely):  # what a coarse search can tell leaves little to ask a fine one
+        while numbers := [n for one in limits.values() if (n := one.to_ask(ask is coarsely)) is not None]:
+            asked = {name: stops[name] for name, one in limits.items() if one.low < numbers[0] < one.high}
+            one = replace(load, length=lengths[numbers[0]])
+            for name, passes in ask(one, start, asked, shell, things, plan).items():
+                limits[name].told(numbers[0], passes)
+    return {name: 0.0 if one.low < 0 else lengths[one.low] for name, one in limits.items()}
+
+
+class _Limit:
+    """What is known of one stop: number `low` of the lengths passes, `high` does not; those from the first to
+    the `last_doubt` are in doubt after a coarse search.
+    """
+
+    def __init__(self, count: int) -> None:
+        self.low, self.high, self._count = -1, count, count
+        self._first_doubt: int | None = None
+        self._last_doubt: int | None = None
+
+    def to_ask(self, by_coarse: bool) -> int | None:
+        """The number to ask for next, if there is one."""
+        if self.high == self._count and self.low < 0 and self._first_doubt is None:
+            return self._count - 1  # mostly even the longest passes
+        first, last = self._first_doubt, self._last_doubt
+        spans = [(self.low, self.high)]
+        if by_coarse and first is not None and last is not None:
+            spans = [(self.low, min(first, self.high)), (max(last, self.low), self.high)]
+        return next(((low + high) // 2 for low, high in spans if high - low > 1), None)
+
+    def told(self, number: int, passes: bool | None) -> None:
+        """Takes what a search said."""
+        if passes is None:
+            known = [one for one in (self._first_doubt, self._last_doubt) if one is not None]
+            self._first_doubt, self._last_doubt = min(number, *known, number), max(number, *known, number)
+        elif passes:
+            self.low = max(self.low, number)
+        else:
+            self.high = min(self.high, number)
 
 
 def largest_sheets(
@@ -81,8 +107,11 @@ def largest_sheets(
         if asked:
             stock = Stock(length=length, width=width, thickness=load.thickness)
             one = load_of(stock, load.held, stature)
-            for name in reached(one, start, asked, shell, things, plan):
-                found[name] = (length, width)
+            fits = coarsely(one, start, asked, shell, things, plan)
+            doubtful = {name: spot for name, spot in asked.items() if fits[name] is None}
+            if doubtful:
+                fits |= finely(one, start, doubtful, shell, things, plan)
+            found |= {name: (length, width) for name in asked if fits[name]}
     return found
 
 
@@ -93,15 +122,17 @@ def jam(
     shell: Shell,
     things: tuple[Thing, ...],
     plan: Ground,
+    tried: Search | None = None,
 ) -> Jam | None:
     """How far a load gets along a way on foot to the stop that it does not reach, and what it would touch a
-    little farther on, turned as it fits best there. None where it does not even begin.
+    little farther on, turned as it fits best there. None where it does not even begin. `tried` is the fine
+    search that has seen it, if there is one.
     """
     ground = yard(shell, things, start, load)
     if ground is None:
         return None
     bodies = bodies_for(plan, ground, shell, load, start.item)
-    found = search(load, ground, bodies, fine_spans(load))
+    found = tried or search(load, ground, bodies, fine_spans(load))
     come = np.array(sorted(found.came_from), dtype=int)
     if not len(come):
         return None

@@ -5,7 +5,8 @@ What is carried is a rectangle on the plan between two heights. For a span of he
 middle may be are the floor less every obstacle grown by the rectangle swept through that span (a Minkowski
 sum); from one span it turns into the next wherever both leave its middle free. The swept rectangle is never
 smaller than the real one, so a way that is found is one (no false yes); the finer the spans, the nearer to
-the limit a way is still found. A coarse search comes first: what it reaches needs no finer one.
+the limit a way is still found. A coarse search comes first: what it reaches needs no finer one. Nor does what
+not even a hopeful one reaches, which grows the obstacles only by what the rectangle covers throughout a span.
 
 A board turned end for end is the same board, so headings run over half a turn. Whoever carries it is not
 looked at.
@@ -14,7 +15,7 @@ looked at.
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import partial
@@ -27,7 +28,7 @@ from purvel.shop import Thing
 from purvel.space.ground import Ground
 from purvel.space.in_the_way import TOUCH, Bodies, Yard, bodies_for, yard
 from purvel.space.loads import Load, Place, Start
-from purvel.space.minkowski import grown, swept
+from purvel.space.minkowski import core, grown, swept
 from purvel.space.routes import FreeFloor
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
@@ -46,13 +47,14 @@ _SPECK = 1e-8  # m2: smaller pieces of floor are rounding
 @dataclass(frozen=True, slots=True)
 class Carried:
     """Whether it gets to a stop, and how: the places on its way, how far its middle goes [m] and how much it
-    is turned [deg].
+    is turned [deg]; `tried` is the fine search that did not come there, if it took one to see that.
     """
 
     fits: bool
     way: tuple[Place, ...] = ()
     length: float = 0.0
     turned: float = 0.0
+    tried: Search | None = None
 
 
 @dataclass(frozen=True, eq=False)
@@ -104,15 +106,28 @@ def _less(floor: shapely.Geometry, corners: Array) -> np.ndarray:
 
 
 def _cut(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> np.ndarray:
+    """The floor less the shapes; on a grid if an overlay fails without."""
+    try:
+        return _cut_on(floor, shapes, grid)
+    except shapely.GEOSException:
+        return _cut_on(floor, shapes, _GRID)
+
+
+def _cut_on(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> np.ndarray:
     left = np.full(len(shapes), floor, dtype=object)
     for number in range(shapes.shape[1]):
         left = shapely.difference(left, shapes[:, number], grid_size=grid)
     return left
 
 
-def _free(load: Load, ground: Yard, bodies: Bodies, spans: int) -> _Spans:
+def _free(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool) -> _Spans:
     headings = np.arange(spans) * pi / spans
-    corners = grown(bodies.pieces, swept(load.length + 4 * _GRID, load.across + 4 * _GRID, spans), headings)
+    by = (
+        core(max(load.length - 4 * _GRID, _GRID), max(load.across - 4 * _GRID, _GRID), spans)
+        if hopeful
+        else swept(load.length + 4 * _GRID, load.across + 4 * _GRID, spans)
+    )
+    corners = grown(bodies.pieces, by, headings)
     with ThreadPoolExecutor(_HANDS) as hands:
         free = np.concatenate(list(hands.map(partial(_less, ground.floor), np.array_split(corners, _HANDS))))
     parts, span = shapely.get_parts(free, return_index=True)
@@ -139,10 +154,13 @@ class Search:
         return [int(part) for part in come[near]]
 
 
-def search(load: Load, ground: Yard, bodies: Bodies, spans: int) -> Search:
-    """Everywhere that it can be carried to, with headings in this many spans of half a turn."""
-    free = _free(load, ground, bodies, spans)
-    begun = _begun(free, load, ground)
+def search(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool = False) -> Search:
+    """Everywhere that it can be carried to, with headings in this many spans of half a turn; where it is
+    hopeful, nowhere else can it be carried to. Raises Stopped when nobody waits any more.
+    """
+    go_on()
+    free = _free(load, ground, bodies, spans, hopeful)
+    begun = _begun(free, load, ground, hopeful)
     came: dict[int, int | None] = dict.fromkeys(begun)
     queue = deque(begun)
     while queue:
@@ -154,8 +172,10 @@ def search(load: Load, ground: Yard, bodies: Bodies, spans: int) -> Search:
     return Search(load, free, came, ground.start)
 
 
-def _begun(free: _Spans, load: Load, ground: Yard) -> list[int]:
-    """The pieces that it starts in: at the start with its heading; in the open also turned, or near by."""
+def _begun(free: _Spans, load: Load, ground: Yard, hopeful: bool) -> list[int]:
+    """The pieces that it starts in: at the start with its heading; in the open also turned, or, where it does
+    not fit there, near by.
+    """
     if not len(free.parts):
         return []
     start = shapely.Point(ground.start)
@@ -163,7 +183,9 @@ def _begun(free: _Spans, load: Load, ground: Yard) -> list[int]:
     if ground.heading is not None:
         half = 90.0 / free.count + 1e-9
         return [i for i in at if _apart(free.heading(i), ground.heading) <= half]
-    return at or [int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, load.length))]
+    return (not hopeful and at) or [
+        int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, load.length))
+    ]
 
 
 def _apart(a: float, b: float) -> float:
@@ -185,43 +207,63 @@ def carry(
     plan: Ground,
 ) -> dict[str, Carried]:
     """Whether it can be carried to each stop, and how. Empty where the start lets nothing through."""
-    found: dict[str, Carried] = {}
-    for tried in searches(load, start, shell, things, plan):
-        for name, spot in stops.items():
-            if name not in found and (near := tried.reaches(spot)):
-                found[name] = _way(tried, near, spot)
-        if len(found) == len(stops):
-            break
-    return {name: found.get(name, Carried(False)) for name in stops}
-
-
-def searches(
-    load: Load, start: Start, shell: Shell, things: tuple[Thing, ...], plan: Ground
-) -> Iterator[Search]:
-    """The coarse search, then the fine one."""
     ground = yard(shell, things, start, load)
-    if ground is not None:
-        bodies = bodies_for(plan, ground, shell, load, start.item)
-        for spans in (COARSE, fine_spans(load)):
-            go_on()
-            yield search(load, ground, bodies, spans)
+    if ground is None:
+        return dict.fromkeys(stops, Carried(False))
+    bodies = bodies_for(plan, ground, shell, load, start.item)
+    coarse = search(load, ground, bodies, COARSE)
+    found = _arrived(coarse, stops)
+    doubtful = {name: stops[name] for name in stops.keys() - found}
+    doubtful = _hoped_for(load, ground, bodies, doubtful) if doubtful else {}
+    fine = search(load, ground, bodies, fine_spans(load)) if doubtful else None
+    if fine is not None:
+        found |= _arrived(fine, doubtful)
+    return {name: found.get(name, Carried(False, tried=fine)) for name in stops}
 
 
-def reached(
+def _arrived(tried: Search, stops: Mapping[str, Point]) -> dict[str, Carried]:
+    return {name: _way(tried, near, spot) for name, spot in stops.items() if (near := tried.reaches(spot))}
+
+
+def _hoped_for(load: Load, ground: Yard, bodies: Bodies, stops: Mapping[str, Point]) -> dict[str, Point]:
+    """The stops that it may be carried to; to the others it cannot."""
+    hoped = search(load, ground, bodies, COARSE, hopeful=True)
+    return {name: spot for name, spot in stops.items() if hoped.reaches(spot)}
+
+
+def coarsely(
     load: Load,
     start: Start,
     stops: Mapping[str, Point],
     shell: Shell,
     things: tuple[Thing, ...],
     plan: Ground,
-) -> set[str]:
-    """The stops that it can be carried to."""
-    found: set[str] = set()
-    for tried in searches(load, start, shell, things, plan):
-        found |= {name for name in stops.keys() - found if tried.reaches(stops[name])}
-        if len(found) == len(stops):
-            break
-    return found
+) -> dict[str, bool | None]:
+    """Whether it can be carried to each stop, as far as coarse searches tell; None where that is in doubt."""
+    ground = yard(shell, things, start, load)
+    if ground is None:
+        return dict.fromkeys(stops, False)
+    bodies = bodies_for(plan, ground, shell, load, start.item)
+    coarse = search(load, ground, bodies, COARSE)
+    found: dict[str, bool | None] = {name: bool(coarse.reaches(spot)) for name, spot in stops.items()}
+    left = {name: stops[name] for name, fits in found.items() if not fits}
+    return found | dict.fromkeys(_hoped_for(load, ground, bodies, left) if left else ())
+
+
+def finely(
+    load: Load,
+    start: Start,
+    stops: Mapping[str, Point],
+    shell: Shell,
+    things: tuple[Thing, ...],
+    plan: Ground,
+) -> dict[str, bool]:
+    """Whether it can be carried to each stop, by the fine search."""
+    ground = yard(shell, things, start, load)
+    if ground is None:
+        return dict.fromkeys(stops, False)
+    found = search(load, ground, bodies_for(plan, ground, shell, load, start.item), fine_spans(load))
+    return {name: bool(found.reaches(spot)) for name, spot in stops.items()}
 
 
 def _way(found: Search, near: Sequence[int], stop: Point) -> Carried:

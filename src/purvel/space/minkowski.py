@@ -24,6 +24,21 @@ def swept(length: float, across: float, spans: int) -> Array:
     return shapely.get_coordinates(shapely.orient_polygons(hull))[:-1]
 
 
+def core(length: float, across: float, spans: int) -> Array:
+    """A convex shape that the rectangle holds however it is turned about its middle through one span of
+    heading about 0, all but the largest; (m, 2), empty where there is none.
+
+    It is what the rectangles at both ends and in the middle of the span share, drawn in by
+    cos(span / 4): between two of them a side turned about the middle comes in by no more than that.
+    """
+    half = pi / spans / 2
+    x, y = length / 2, across / 2
+    corners = np.array([[x, y], [-x, y], [-x, -y], [x, -y]]) * cos(half / 2)
+    turns = [np.array([[cos(a), sin(a)], [-sin(a), cos(a)]]) for a in (-half, 0.0, half)]
+    shared = shapely.intersection_all(np.asarray(shapely.polygons([corners @ turn for turn in turns])))
+    return shapely.get_coordinates(shapely.orient_polygons(shared))[:-1]
+
+
 def grown(pieces: Array, shape: Array, headings: Array) -> Array:
     """Convex pieces (n, 4, 2) grown by a convex shape (m, 2) that is its own mirror image through its middle,
     turned to each heading [rad]; corners (headings, n, 4 + m, 2).

@@ -102,5 +102,5 @@ class FlowAnswers:
         if way is None:
             return None
         _, shell, things, plan = self._where(haul)
-        held = self.held(flow, haul)
-        return self._ask(carry_limits.jam, held, haul.start, way.points, shell, things, plan)
+        held, tried = self.held(flow, haul), self._carried(flow, haul)[stop].tried
+        return self._ask(carry_limits.jam, held, haul.start, way.points, shell, things, plan, tried)
