@@ -123,12 +123,10 @@ def free_of(
 
 def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, float]]:
     """Things taller than the ceiling over them: id and the height there is [m]."""
-    found = []
-    for thing in things:
-        height = shell.ceiling_over(polygon(thing))
-        if thing.z + thing.height > height + 1e-6:
-            found.append((thing.id, height))
-    return found
+    least = min([shell.room.ceiling.height, *(slope.low for slope in shell.slopes)])
+    tall = [thing for thing in things if thing.z + thing.height > least + 1e-6]
+    over = [(thing, shell.ceiling_over(polygon(thing))) for thing in tall]
+    return [(thing.id, height) for thing, height in over if thing.z + thing.height > height + 1e-6]
 
 
 @dataclass(frozen=True, slots=True)
@@ -167,18 +165,26 @@ def standing_room(things: tuple[Thing, ...], shell: Shell) -> list[TakenRoom]:
         worker, item = workers[who[row]], items[what[row]]
         if item.id != worker.id:
             taken[who[row]].append((item.id, shared[row], float(deep[row])))
-    low = [shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)) for slope in shell.slopes]
-    for own, zone in zip(taken, zones):
-        if not shell.floor.is_empty and not shell.floor.covers(zone):
-            own.append((WALL, zone.difference(shell.floor), 0.0))
-        own.extend((CEILING, part, 0.0) for one in low if (part := zone.intersection(one)).area > TOUCH_AREA)
+    if not shell.floor.is_empty:
+        shapely.prepare(shell.floor)
+        for row in np.flatnonzero(~shapely.covers(shell.floor, zones)):
+            taken[row].append((WALL, zones[row].difference(shell.floor), 0.0))
+    for slope in shell.slopes:
+        parts = shapely.intersection(zones, shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)))
+        for row in np.flatnonzero(shapely.area(parts) > TOUCH_AREA):
+            taken[row].append((CEILING, parts[row], 0.0))
     return [
-        TakenRoom(worker.id, float(shapely.union_all([part for _, part, _ in own]).area), by, depth)
+        TakenRoom(worker.id, _area([part for _, part, _ in own]), by, depth)
         for worker, own in zip(workers, taken)
         if own
         for by, part, depth in [max(own, key=lambda one: float(shapely.area(one[1])))]
         if shapely.area(part) > TOUCH_AREA
     ]
+
+
+def _area(parts: Sequence[shapely.Geometry]) -> float:
+    """What parts cover together [m2]."""
+    return float(shapely.area(parts[0] if len(parts) == 1 else shapely.union_all(parts)))
 
 
 def swing(opening: Opening, side: Side) -> shapely.Polygon:

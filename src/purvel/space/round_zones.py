@@ -7,6 +7,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
 from purvel.libraries import Array, np
 from purvel.shop import Stock, Thing
@@ -17,6 +18,7 @@ from purvel.space.traverse import Point
 
 _DIRECTIONS = 360  # whole degrees that are tried
 _NO_EDGE = 1e-9  # m: corners this near are one
+_REMEMBERED = 1024  # places of which the free directions are kept
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,9 +67,8 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
         ]
         begins, ends = (0.0, line.stock.length) if thing.feed.at_end else _halves(line.stock.length)
         near = _near(np.concatenate(pieces) - line.origin, np.hypot(ends, line.stock.width / 2))
-        free = _free(near, begins, ends, line.stock.width)
-        if plan.ceiling < line.high - TOUCH:
-            free[:] = False
+        is_low = plan.ceiling < line.high - TOUCH
+        free = () if is_low else _free_spans(near.tobytes(), begins, ends, line.stock.width)
         found[thing.id] = RoundZone(
             thing.id,
             line.origin,
@@ -76,9 +77,15 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
             line.low,
             line.high,
             thing.feed.at_end,
-            _spans(free),
+            free,
         )
     return found
+
+
+@lru_cache(_REMEMBERED)
+def _free_spans(pieces: bytes, begins: float, ends: float, width: float) -> tuple[tuple[float, float], ...]:
+    """The free spans between pieces, as bytes; when something moves, nothing is new near most machines."""
+    return _spans(_free(np.frombuffer(pieces).reshape(-1, 4, 2), begins, ends, width))
 
 
 def _halves(length: float) -> tuple[float, float]:
