@@ -10,7 +10,7 @@ from purvel.libraries import Array, np, shapely
 from purvel.shop import Thing
 from purvel.shop.power import Outlet
 from purvel.space.ground import footprints
-from purvel.space.routes import BODY, FreeFloor
+from purvel.space.routes import FreeFloor
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
@@ -61,9 +61,7 @@ def cords(
     shapes = np.asarray(shapely.polygons(footprints(things)))
     feet = np.array([[_foot(side, thing) for side in sides] for thing in things])
     legs = shapely.shortest_line(shapes[:, None], shapely.points(feet))
-    walked = shapely.buffer(floor.area, BODY / 2)
-    shapely.prepare(walked)
-    across = np.asarray(shapely.length(shapely.intersection(legs, walked)))
+    across = np.asarray(shapely.length(shapely.intersection(legs, floor.walked)))
     ring = _Ring(sides, shell)
     for number, thing in enumerate(things):
         ends = [shapely.get_coordinates(leg) for leg in legs[number]]
@@ -107,6 +105,10 @@ class _Near:
         self.foot = (x1 - side.start[0]) * side.along[0] + (y1 - side.start[1]) * side.along[1]
         self.straight = hypot(x1 - x0, y1 - y0)
 
+    def place(self, ring: _Ring) -> float:
+        """How far along the walls it comes to them [m]."""
+        return ring.at(self.wall, self.foot)
+
 
 class _Ring:
     """The walls as one line round the room, by the distance walked along it [m]."""
@@ -114,6 +116,7 @@ class _Ring:
     def __init__(self, sides: Sequence[Side], shell: Shell) -> None:
         self.sides = sides
         self.starts = np.concatenate([[0.0], np.cumsum([side.length for side in sides])])
+        self.whole = float(self.starts[-1])  # once round [m]
         self.index = {side.wall: number for number, side in enumerate(sides)}
         self.doors = [
             (
@@ -125,23 +128,18 @@ class _Ring:
             if opening.kind != "window" and opening.wall in self.index
         ]
 
-    @property
-    def whole(self) -> float:
-        """Once round [m]."""
-        return float(self.starts[-1])
-
     def at(self, wall: str, offset: float) -> float:
         """How far along a place on a wall is."""
         number = self.index[wall]
         return float(self.starts[number] + min(offset, self.sides[number].length))
 
-    def ways(self, a: float, b: float) -> list[_Way]:
-        """Both ways round from a to b."""
-        return [self._way(a, b, is_turned=False), self._way(b, a, is_turned=True)]
+    def far(self, a: float, b: float) -> float:
+        """How far it is onwards from a to b."""
+        return (b - a) % self.whole
 
-    def _way(self, a: float, b: float, *, is_turned: bool) -> _Way:
-        """Onwards from a to b."""
-        far = (b - a) % self.whole
+    def way(self, a: float, b: float, *, is_turned: bool) -> _Way:
+        """Onwards from a to b; turned if that is gone the other way."""
+        far = self.far(a, b)
         doors = tuple(door for door, s, e in self.doors if self._is_between(a, far, s, e))
         return _Way(a, far, doors, is_turned)
 
@@ -170,16 +168,22 @@ def _on_a_wall(thing: Thing, outlet: Outlet, ring: _Ring, near: Sequence[_Near])
         return None
     goal = ring.at(outlet.wall or "", outlet.offset)
     level = abs(outlet.height - thing.z - LEAVES)
-    best: tuple[tuple[bool, float], _Near, _Way] | None = None
-    for one in near:
-        up = outlet.height + thing.z + LEAVES if one.straight > STEP_OVER else level
-        for way in ring.ways(ring.at(one.wall, one.foot), goal):
-            cost = (bool(way.doors) or one.across > STEP_OVER, one.straight + way.far + up + SLACK)
-            if best is None or cost < best[0]:
-                best = (cost, one, way)
+    tried = []
+    for number, one in enumerate(near):
+        up, here = outlet.height + thing.z + LEAVES if one.straight > STEP_OVER else level, one.place(ring)
+        for a, b, is_turned in ((here, goal, False), (goal, here, True)):
+            tried.append((one.straight + ring.far(a, b) + up + SLACK, number, is_turned, a, b))
+    best: tuple[float, _Near, _Way] | None = None
+    for length, number, is_turned, a, b in sorted(tried):
+        one, way = near[number], ring.way(a, b, is_turned=is_turned)
+        is_clear = not way.doors and one.across <= STEP_OVER
+        if best is None or is_clear:
+            best = (length, one, way)
+        if is_clear:
+            break
     if best is None:
         return None
-    (_, length), one, way = best
+    length, one, way = best
     return Cord(thing.id, outlet.id, length, (one.start, *ring.points(way)), one.across, way.doors)
 
 
@@ -190,4 +194,5 @@ def along_walls(a: Point, wall: str, offset: float, shell: Shell) -> float:
     here = shapely.Point(a)
     near = min(sides, key=lambda side: shapely.LineString([side.start, side.end]).distance(here))
     foot = (a[0] - near.start[0]) * near.along[0] + (a[1] - near.start[1]) * near.along[1]
-    return min(way.far for way in ring.ways(ring.at(near.wall, max(0.0, foot)), ring.at(wall, offset)))
+    start, end = ring.at(near.wall, max(0.0, foot)), ring.at(wall, offset)
+    return min(ring.far(start, end), ring.far(end, start))

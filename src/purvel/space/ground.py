@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import atan2, degrees
 from typing import Literal
 
@@ -40,8 +41,14 @@ def footprints(items: Sequence[Thing | Fixture]) -> Array:
 
 
 def footprint(item: Thing | Fixture) -> Array:
-    """The corners of one thing or fixture; shape (4, 2)."""
-    corners: Array = footprints([item])[0]
+    """The corners of one thing or fixture, not to be written to; shape (4, 2)."""
+    return _corners(item.x, item.y, item.angle, item.width, item.depth)
+
+
+@lru_cache(maxsize=4096)  # of all that stands there one thing moves at a time
+def _corners(x: float, y: float, angle: float, width: float, depth: float) -> Array:
+    corners = rectangle(x, y, angle, width, depth)
+    corners.flags.writeable = False
     return corners
 
 

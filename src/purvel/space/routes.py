@@ -8,11 +8,12 @@ chords, in the graph of those corners that see each other.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from itertools import permutations
 from math import hypot
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Indices, np, shapely
 from purvel.once import once
 from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, polygon, span
@@ -35,6 +36,40 @@ class Way:
     length: float
 
 
+class Ways(Mapping[tuple[str, str], Way]):
+    """The ways from place to place by their names, in both orders; each is traced when it is asked for.
+
+    `far` (n, m) [m] is how far it is from each of the n places to each of the m nodes (m, 2) [m], of which
+    the places are the first; `previous` (n, m) is the node before on that way.
+    """
+
+    def __init__(self, names: tuple[str, ...], far: Array, previous: Indices, nodes: Array) -> None:
+        self._number = {name: number for number, name in enumerate(names)}
+        self._far, self._previous, self._nodes = far, previous, nodes
+        self._traced: dict[tuple[str, str], Way] = {}
+
+    def __getitem__(self, pair: tuple[str, str]) -> Way:
+        if pair not in self._traced:
+            if pair not in self:
+                raise KeyError(pair)
+            a, b = self._number[pair[0]], self._number[pair[1]]
+            points = _trace(self._previous[a], a, b, self._nodes)
+            self._traced[pair] = Way(points, max(float(self._far[a, b]), 0.0))
+        return self._traced[pair]
+
+    def __contains__(self, pair: object) -> bool:
+        match pair:
+            case (str(start), str(end)) if start in self._number and end in self._number and start != end:
+                return bool(np.isfinite(self._far[self._number[start], self._number[end]]))
+        return False
+
+    def __iter__(self) -> Iterator[tuple[str, str]]:
+        return (pair for pair in permutations(self._number, 2) if pair in self)
+
+    def __len__(self) -> int:
+        return sum(1 for _ in self)
+
+
 @dataclass(frozen=True, eq=False)
 class FreeFloor:
     """Where the middle of a person, or of a load, may be, with the corners that a way may bend at."""
@@ -45,6 +80,13 @@ class FreeFloor:
     def _seen_from(self) -> shapely.Geometry:
         """A hair wider, so that ways along its edge count as free."""
         wide = shapely.buffer(self.area, _TOUCH, join_style="mitre")
+        shapely.prepare(wide)
+        return wide
+
+    @once
+    def walked(self) -> shapely.Geometry:
+        """All that a body covers where people walk."""
+        wide = shapely.buffer(self.area, BODY / 2)
         shapely.prepare(wide)
         return wide
 
@@ -85,14 +127,14 @@ class FreeFloor:
         spot = line.coords[0]
         return (spot[0], spot[1]) if line.length <= within else None
 
-    def ways(self, stops: Mapping[str, Point]) -> dict[tuple[str, str], Way]:
+    def ways(self, stops: Mapping[str, Point]) -> Ways:
         """The shortest way between any two of the stops, by their names in both orders.
 
         Pairs that nobody can walk between are left out. The stops must be on the free floor.
         """
         names = list(stops)
         if len(names) < 2:
-            return {}
+            return Ways((), np.empty((0, 0)), np.empty((0, 0), dtype=int), np.empty((0, 2)))
         spots, before, after = self.corners
         places = np.array([stops[name] for name in names], dtype=float)
         nodes = np.concatenate([places, spots])
@@ -106,14 +148,7 @@ class FreeFloor:
             n,
             len(nodes),
         )
-        found: dict[tuple[str, str], Way] = {}
-        for a in range(n):
-            for b in range(n):
-                if a != b and np.isfinite(far[a, b]):
-                    found[names[a], names[b]] = Way(
-                        _trace(previous[a], a, b, nodes), max(float(far[a, b]), 0.0)
-                    )
-        return found
+        return Ways(tuple(names), far, previous, nodes)
 
     def _links(self, places: Array, spots: Array, before: Array, after: Array) -> tuple[Array, Array, Array]:
         """From each place straight to the others and to the corners it sees, numbered after them."""
@@ -129,7 +164,7 @@ class FreeFloor:
         return here[free], there[free], np.maximum(length[free], 1e-12)
 
 
-def _shortest(first: Array, second: Array, length: Array, starts: int, count: int) -> tuple[Array, Array]:
+def _shortest(first: Array, second: Array, length: Array, starts: int, count: int) -> tuple[Array, Indices]:
     """How far it is from each of the first `starts` nodes to all `count` [m], and the node before each on the
     way; shape (starts, count). All lengths are handed on along all edges at once until none gets shorter
     (Bellman and Ford): ways of people turn a few times only.
@@ -211,7 +246,7 @@ def _under_slopes(shell: Shell) -> list[shapely.Polygon]:
     return found
 
 
-def walks(floor: FreeFloor, stops: Mapping[str, Point]) -> dict[tuple[str, str], Way]:
+def walks(floor: FreeFloor, stops: Mapping[str, Point]) -> Ways:
     """The ways between stops, each moved to the nearest free floor; what is too far from it has none."""
     free = {name: floor.nearest(*spot) for name, spot in stops.items()}
     return floor.ways({name: spot for name, spot in free.items() if spot is not None})

@@ -14,7 +14,7 @@ from purvel.space.carry_limits import Jam
 from purvel.space.carrying import Carried
 from purvel.space.ground import Ground
 from purvel.space.legs import JobFlow
-from purvel.space.routes import FreeFloor, Way, free_floor, walks
+from purvel.space.routes import FreeFloor, Ways, free_floor, walks
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
@@ -52,7 +52,7 @@ class FlowAnswers:
         return legs.stops(self._shell, self._shop.things)
 
     @once
-    def ways(self) -> dict[tuple[str, str], Way]:
+    def ways(self) -> Ways:
         """The shortest way between any two standing places."""
         return self._ask(walks, self.floor, self.stops)
 
