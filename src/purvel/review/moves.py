@@ -2,13 +2,12 @@
 worse.
 """
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from math import cos, dist, radians, sin
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
-from purvel.review.memory import Memory
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Fixture, Shop, Thing
@@ -25,15 +24,21 @@ _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5
 Place = tuple[float, float, float]  # x, y [m], angle [deg]
 
 
-def nudges(finding: Finding, answers: Answers, say: Figures, rules: Sequence[Rule]) -> Iterator[Candidate]:
+def nudges(
+    finding: Finding,
+    answers: Answers,
+    say: Figures,
+    rules: Sequence[Rule],
+    grade: Callable[[Answers], Grade] | None = None,
+) -> Iterator[Candidate]:
     """The smallest shift of a movable thing that clears the finding of one of these rules, for each thing
-    concerned.
+    concerned. `grade` tells how the finding would be graded, where that is quicker than to find it.
     """
     for item in finding.where.items:
         thing = answers.shop.thing(item)
         if thing is None or thing.settled:
             continue
-        for place in _shifts(finding, answers, thing, say, rules):
+        for place in _shifts(finding, answers, thing, say, rules, grade):
             yield words_for(thing, place, say), mover(thing.id, place), thing.id
 
 
@@ -67,12 +72,16 @@ def _shift_words(dx: float, dy: float, say: Figures) -> str:
 
 
 def _shifts(
-    finding: Finding, answers: Answers, thing: Thing, say: Figures, rules: Sequence[Rule]
+    finding: Finding,
+    answers: Answers,
+    thing: Thing,
+    say: Figures,
+    rules: Sequence[Rule],
+    grade: Callable[[Answers], Grade] | None,
 ) -> Iterator[Place]:
     """Tries places of growing cost; the first few, not next to each other, where the finding is better and
     nothing that these rules see got worse.
     """
-    memory = answers.memory.scratch()
     rule = next((rule for rule in rules if any(same(other, finding) for other in rule(answers, say))), None)
     if rule is None:  # the shop has changed since
         return
@@ -81,9 +90,12 @@ def _shifts(
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
         go_on()
-        trial = _placed(answers, mover(thing.id, place), memory)
-        grades = [other.grade for other in rule(trial, say) if same(other, finding)]
-        better = all(grade > finding.grade for grade in grades)
+        trial = _placed(answers, mover(thing.id, place))
+        better = (
+            grade(trial) > finding.grade
+            if grade is not None
+            else all(other.grade > finding.grade for other in rule(trial, say) if same(other, finding))
+        )
         if better and burdens(trial, finding, say, rules) <= others:
             yield place
             given.append(place)
@@ -91,11 +103,11 @@ def _shifts(
                 return
 
 
-def _placed(answers: Answers, edit: Edit, memory: Memory) -> Answers:
+def _placed(answers: Answers, edit: Edit) -> Answers:
     """The answers with one thing moved in the scene that is looked at; its ducts are left as they were, of
     which no rule of places knows.
     """
-    return Answers(edit(answers.shop), memory, answers.base, answers.scene)
+    return Answers(edit(answers.shop), answers.memory, answers.base, answers.scene)
 
 
 def same(one: Finding, other: Finding) -> bool:

@@ -41,7 +41,7 @@ def scene_called(shop: Shop, name: str) -> str | None:
     raise KeyError(name)
 
 
-def tried(answers: Answers, edit: Edit, memory: Memory) -> Answers:
+def tried(answers: Answers, edit: Edit) -> Answers:
     """The answers after an edit that is only tried, in the scene that the answers are of."""
     base = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
-    return answers_for(base, answers.scene, memory)
+    return answers_for(base, answers.scene, answers.memory)

@@ -6,6 +6,7 @@ themselves.
 """
 
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
@@ -18,8 +19,9 @@ from purvel.review.stage import Stage
 from purvel.review.stages import STAGES, stage_of
 from purvel.shop import Shop
 from purvel.shop.edits import Edit
-from purvel.shop.parts import ids_of
+from purvel.shop.parts import ids_of, reads_same
 from purvel.shop.scenes import carried_back
+from purvel.shop.watched import Watched, watched
 from purvel.stopping import go_on
 
 MOST = 3  # remedies offered for one finding
@@ -40,8 +42,10 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
     if not can_try(finding):
         return ()
     say = Figures(answers.shop.units)
-    trial, found, done = _Trial(finding, answers), list[Remedy](), set[str]()
-    for label, edit, *instead in stage_of(finding.stage).remedies[finding.rule](finding, answers, say):
+    # what a search for a change found out is known when the change is tried
+    searching = Answers(answers.shop, answers.memory.scratch(), answers.base, answers.scene)
+    trial, found, done = _Trial(finding, answers, searching.memory), list[Remedy](), set[str]()
+    for label, edit, *instead in stage_of(finding.stage).remedies[finding.rule](finding, searching, say):
         if instead and instead[0] in done:
             continue  # another place for what has one already
         remedy = trial.of(label, edit)
@@ -53,6 +57,31 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
     return tuple(found)
 
 
+@dataclass(frozen=True, slots=True)
+class _Found:
+    """What a stage found in a shop: the worst grade of each finding, and all that it read for that of the
+    shop as it stands and of the document's.
+    """
+
+    stage: Stage
+    grades: Mapping[_About, Grade]
+    standing: Watched
+    base: Watched
+
+    def holds_in(self, now: Answers) -> bool:
+        """Whether it would find the same, having read the same."""
+        return all(
+            reads_same(was.reads, was.real, shop)
+            for was, shop in ((self.standing, now.shop), (self.base, now.base))
+        )
+
+
+def _found(stage: Stage, answers: Answers) -> _Found:
+    shop, base = watched(answers.shop), watched(answers.base)
+    reading = Answers(shop, answers.memory.scratch(), base, answers.scene)
+    return _Found(stage, _grades(findings_of(stage, reading)), shop, base)
+
+
 class _Before:
     """What was found before any change: by stage in the scene that is looked at, and in all stages by scene.
     All findings of a review are tried against it.
@@ -61,7 +90,7 @@ class _Before:
     def __init__(self, answers: Answers) -> None:
         self._answers = answers
         self._stages: dict[str, list[Finding]] = {}
-        self._scenes: dict[str | None, tuple[Answers, Mapping[_About, Grade]]] = {}
+        self._scenes: dict[str | None, tuple[Answers, list[_Found]]] = {}
 
     def found(self, stage: Stage) -> list[Finding]:
         """What a stage finds without long searches."""
@@ -69,28 +98,28 @@ class _Before:
             self._stages[stage.key] = findings_of(stage, self._answers)
         return self._stages[stage.key]
 
-    def standing(self, scene: str | None) -> tuple[Answers, Mapping[_About, Grade]]:
-        """The shop in a scene, and the grades of all that is found there."""
+    def standing(self, scene: str | None) -> tuple[Answers, list[_Found]]:
+        """The shop in a scene, and what each stage finds there."""
         if scene not in self._scenes:
             was = answers_for(self._answers.base, scene, self._answers.memory)
-            self._scenes[scene] = was, _grades(one for stage in STAGES for one in findings_of(stage, was))
+            self._scenes[scene] = was, [_found(stage, was) for stage in STAGES]
         return self._scenes[scene]
 
 
 class _Trial:
     """Changes tried for one finding."""
 
-    def __init__(self, finding: Finding, answers: Answers) -> None:
-        self.finding, self.answers = finding, answers
+    def __init__(self, finding: Finding, answers: Answers, memory: Memory) -> None:
+        self.finding, self.answers, self.memory = finding, answers, memory
         self.stage = stage_of(finding.stage)
         self._before = answers.of(_Before)
 
     def of(self, label: str, edit: Edit) -> Remedy | None:
         """The change as a remedy, if it helps and makes nothing worse."""
         go_on()
-        answers, finding, memory = self.answers, self.finding, self.answers.memory.scratch()
+        answers, finding = self.answers, self.finding
         shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
-        trial = answers_for(shop, answers.scene, memory)
+        trial = answers_for(shop, answers.scene, self.memory)
         before, after = self._before.found(self.stage), findings_of(self.stage, trial)
         if self._got_worse(_grades(before), _grades(after), shop):
             return None
@@ -102,7 +131,7 @@ class _Trial:
             now.grade > finding.grade or (now.grade == finding.grade and progress and progress(finding, now))
         ):
             return None
-        if self._worsens(shop, memory):
+        if self._worsens(shop):
             return None
         outcome = "This finding is then gone." if now is None else f"{now.grade.word}: {now.sentence}"
         known = _grades(before)
@@ -112,7 +141,7 @@ class _Trial:
         left = next(todo, None)
         return Remedy(label, outcome if left is None else f"{outcome} Still to do: {left.sentence}", edit)
 
-    def _worsens(self, shop: Shop, memory: Memory) -> bool:
+    def _worsens(self, shop: Shop) -> bool:
         """Whether anything is worse in another stage, or in another scene that the change reaches."""
         base = self.answers.base
         others = [
@@ -121,11 +150,13 @@ class _Trial:
         ]
         for scene in sorted(others, key=lambda one: one != self.answers.scene):
             go_on()
-            (was, grades), now = self._before.standing(scene), answers_for(shop, scene, memory)
+            (was, found), now = self._before.standing(scene), answers_for(shop, scene, self.memory)
             if was.shop == now.shop and was.base.air == now.base.air:
                 continue  # the change does not reach this scene; the day runs in none
-            for stage in STAGES:
-                if self._got_worse(grades, _grades(findings_of(stage, now)), shop):
+            for one in found:
+                if one.holds_in(now):
+                    continue
+                if self._got_worse(one.grades, _grades(findings_of(one.stage, now)), shop):
                     return True
         return False
 

@@ -239,16 +239,15 @@ def space_clashes(
     """
     if space.is_empty:
         return []
-    found = []
-    for item in items:
-        bottom, top = span(item)
-        is_body = isinstance(item, Thing) or item.is_body
-        if is_body and item.id != owner and bottom < high - 1e-6 and top > low + 1e-6:
-            shape = polygon(item)
-            area = shape.intersection(space).area
-            if area > TOUCH_AREA:
-                depth = depths(footprint(item)[None], shapely.get_coordinates(space.convex_hull)[None])[0]
-                found.append(Clash(item.id, owner, area, float(depth)))
+    near = [one for one in items if one.id != owner and (isinstance(one, Thing) or one.is_body)]
+    near = [one for one in near if span(one)[0] < high - 1e-6 and span(one)[1] > low + 1e-6]
+    if not near:
+        return []
+    areas = shapely.area(shapely.intersection(np.array([polygon(one) for one in near], dtype=object), space))
+    hull, found = shapely.get_coordinates(space.convex_hull)[None], list[Clash]()
+    for k in np.flatnonzero(areas > TOUCH_AREA):
+        depth = float(depths(footprint(near[k])[None], hull)[0])
+        found.append(Clash(near[k].id, owner, float(areas[k]), depth))
     return found
 
 

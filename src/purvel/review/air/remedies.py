@@ -35,7 +35,7 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
     candidates = [*_better_hoods(answers), *_more_cleaning(answers), *_open_doors(answers)]
 
     def after(candidate: Candidate) -> float:
-        day = tried(answers, candidate[1], answers.memory.scratch()).of(AirAnswers).day
+        day = tried(answers, candidate[1]).of(AirAnswers).day
         return 0.0 if day is None else figure(day.courses["central"])
 
     return sorted(candidates, key=after)

@@ -48,7 +48,7 @@ def _carry(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     """Held the other way, through another door, or with what is in the way moved: what gets it there."""
     for label, edit, *_ in _ways_round(finding, answers, say):
         go_on()
-        flows = tried(answers, edit, answers.memory.scratch()).of(FlowAnswers)
+        flows = tried(answers, edit).of(FlowAnswers)
         job = finding.about[0]
         if job in flows.jobs and not any(finding.about[2] in one.stuck for one in flows.hauls(job)):
             yield label, edit
@@ -79,7 +79,7 @@ def _aside(thing: Thing, answers: Answers, say: Figures) -> Iterator[Candidate]:
     for shift in _SHIFTS:
         for dx, dy in ((shift, 0.0), (-shift, 0.0), (0.0, shift), (0.0, -shift)):
             place = (thing.x + dx, thing.y + dy, thing.angle)
-            trial = tried(answers, mover(thing.id, place), answers.memory.scratch())
+            trial = tried(answers, mover(thing.id, place))
             if not collides(trial, thing) and _stops(trial, say) <= burden:
                 yield words_for(thing, place, say), mover(thing.id, place)
 
@@ -108,7 +108,7 @@ def _leg(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate
         if not fits or one is None or one.settled or other.settled:
             continue
         edit = _swapper(one, other)
-        trial = tried(answers, edit, answers.memory.scratch())
+        trial = tried(answers, edit)
         clear = not collides(trial, one) and not collides(trial, other)
         if clear and _stops(trial, say) <= burden:
             yield f"Swap {name_of(answers.shop, one.id)} and {name_of(answers.shop, other.id)}", edit

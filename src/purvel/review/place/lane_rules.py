@@ -16,9 +16,12 @@ from purvel.shop.parts import name_of
 from purvel.space.ground import rectangle
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.round_zones import RoundZone
+from purvel.space.shell import Side
 
 SHORTEST = 0.05  # m: less than this is no board
 _ALMOST_NONE = 0.3  # m: where no longer board goes, nothing is worked there [trade practice]
+_LEVEL = 1e-9  # less is parallel
+_HAIR = 2e-3  # m by which a board may go past the jamb, by rounding
 GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
 
@@ -172,14 +175,26 @@ def shut_door(answers: Answers, lane: Lane, run: FreeRun) -> Opening | None:
     ]
     if not shut:
         return None
-    sign = 1.0 if run is lane.out else -1.0
-    wall = shapely.LineString([side.at(0.0, -1e-3), side.at(side.length, -1e-3)])
-    met = lane_strip(lane, sign * (run.length + lane.width)).intersection(wall)
-    for opening in shut:
-        near, far = side.at(opening.offset, -1e-3), side.at(opening.offset + opening.width, -1e-3)
-        if not met.is_empty and shapely.LineString([near, far]).buffer(1e-3).covers(met):
-            return opening
-    return None
+    span = _met(lane, side)
+    return next((door for door in shut if span is not None and _lets_out(door, *span)), None)
+
+
+def _met(lane: Lane, side: Side) -> tuple[float, float] | None:
+    """From where to where along a wall a lane meets it [m]; None where it runs along it."""
+    c, s = cos(radians(lane.direction)), sin(radians(lane.direction))
+    out = c * side.out[0] + s * side.out[1]
+    if abs(out) < _LEVEL:
+        return None
+    found = []
+    for across in (-lane.width / 2, lane.width / 2):
+        x, y = lane.origin[0] - s * across - side.start[0], lane.origin[1] + c * across - side.start[1]
+        far = -(x * side.out[0] + y * side.out[1]) / out
+        found.append((x + far * c) * side.along[0] + (y + far * s) * side.along[1])
+    return min(found), max(found)
+
+
+def _lets_out(door: Opening, start: float, end: float) -> bool:
+    return door.offset <= start + _HAIR and end <= door.offset + door.width + _HAIR
 
 
 def lane_strip(one: Lane, length: float) -> shapely.Polygon:

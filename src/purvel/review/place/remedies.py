@@ -10,7 +10,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.moves import burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
-from purvel.review.place.lane_rules import shut_door
+from purvel.review.place.lane_rules import lane_grade, shut_door
 from purvel.review.place.rules import QUICK, quick_findings
 from purvel.review.place.support_rules import TIPS
 from purvel.review.scenes import tried
@@ -68,7 +68,11 @@ def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidat
         door = shut_door(answers, lane, run)
         if door is not None:
             yield f"Open {name_of(shop, door.id)} while you feed", _opener(door)
-    yield from _nudge(finding, answers, say)
+
+    def grade(trial: Answers) -> Grade:
+        return lane_grade(trial.of(PlaceAnswers).lanes[lane.thing])
+
+    yield from nudges(finding, answers, say, QUICK, grade)
 
 
 def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
@@ -81,11 +85,11 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     if finding.where.point is None or finding.grade == Grade.WATCH:
         return
     shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
-    others, memory = burdens(answers, finding, say, QUICK), answers.memory.scratch()
+    others = burdens(answers, finding, say, QUICK)
     for thing in _things_near(answers.shop, *finding.where.point):
         for dx, dy in ((shift, 0.0), (0.0, shift), (-shift, 0.0), (0.0, -shift)):
             place = (thing.x + dx, thing.y + dy, thing.angle)
-            trial = tried(answers, mover(thing.id, place), memory)
+            trial = tried(answers, mover(thing.id, place))
             if not collides(trial, thing) and burdens(trial, finding, say, QUICK) <= others:
                 yield words_for(thing, place, say), mover(thing.id, place)
 
@@ -95,12 +99,11 @@ def _cut_off(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candi
     thing = answers.shop.thing(finding.about[0])
     if thing is None or thing.settled:
         return
-    memory = answers.memory.scratch()
     for far in (0.3, 0.6, 0.9, 1.2, 1.6):
         for dx, dy in ((far, 0.0), (0.0, far), (-far, 0.0), (0.0, -far)):
             go_on()
             place = (thing.x + dx, thing.y + dy, thing.angle)
-            trial = tried(answers, mover(thing.id, place), memory)
+            trial = tried(answers, mover(thing.id, place))
             ways = trial.of(PlaceAnswers).aisles
             if not collides(trial, thing) and not any(one.cut_off_by == thing.id for one in ways):
                 yield words_for(thing, place, say), mover(thing.id, place), thing.id

@@ -19,8 +19,20 @@ from purvel.shop.parts.things import PORTS, THINGS, port_id
 from purvel.shop.parts.upkeep import CUT_PARTS, CUT_STOCK, DUTIES, ENTRIES
 from purvel.shop.parts.work import JOBS, WORK
 from purvel.shop.shop import Shop
+from purvel.shop.watched import Reads, Watched
 
-__all__ = ["PARTS", "find", "ids_of", "item_of", "lost", "name_of", "part_of", "port_id", "without_lost"]
+__all__ = [
+    "PARTS",
+    "find",
+    "ids_of",
+    "item_of",
+    "lost",
+    "name_of",
+    "part_of",
+    "port_id",
+    "reads_same",
+    "without_lost",
+]
 
 PARTS: tuple[Part[Any], ...] = (
     THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, RUNS, GATES, PORTS, GATE_SETS, WORK, SCENES, ATTACHMENTS, JOBS,
@@ -66,8 +78,17 @@ def item_of(shop: Shop, item_id: str | None) -> Any:
 
 def name_of(shop: Shop, item_id: str) -> str:
     """What the item with this id is called in a sentence; the id itself where nothing has it."""
+    if isinstance(shop, Watched):  # the name is what was read, not all in which it was looked for
+        return shop.reads.names.setdefault(item_id, name_of(shop.real, item_id))
     found = find(shop, item_id)
     return item_id if found is None else found[0].name(shop, found[1])
+
+
+def reads_same(reads: Reads, shop: Shop, now: Shop) -> bool:
+    """Whether all that was read of a shop is still so."""
+    return all(getattr(shop, name) == getattr(now, name) for name in reads.fields) and all(
+        name_of(now, item_id) == name for item_id, name in reads.names.items()
+    )
 
 
 def part_of(item: object) -> Part[Any]:
