@@ -13,14 +13,15 @@ from scipy.interpolate import PchipInterpolator
 from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.report import as_json, as_text
-from purvel.review import Figures, review
+from purvel.review import Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.told import advised
 
 
 @pytest.fixture(scope="module", params=NAMES)
 def report(request: pytest.FixtureRequest) -> dict[str, Any]:
     found: dict[str, Any] = json.loads(
-        json.dumps(as_json(review(loads(demo_bytes(request.param)).shop)), allow_nan=False)
+        json.dumps(as_json(advised(loads(demo_bytes(request.param)).shop, Memory())), allow_nan=False)
     )
     return found
 
@@ -104,8 +105,8 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
 
 
 def test_the_text_has_what_every_hood_gets_in_every_choice_of_gates() -> None:
-    checked = review(loads(demo_bytes("garage")).shop)
-    text, say = as_text(checked), Figures(checked.shop.units)
+    found = advised(loads(demo_bytes("garage")).shop, Memory())
+    text, checked, say = as_text(found), found.review, Figures(found.review.shop.units)
     (network,) = checked.answers.of(DuctAnswers).networks
     for flows in network.sets:
         for hood in flows.hoods:
@@ -198,7 +199,7 @@ def test_the_documented_keys_are_the_ones_that_are_there(report: dict[str, Any])
 
 
 def test_the_text_says_what_the_findings_say() -> None:
-    checked = review(loads(demo_bytes("spare-room")).shop)
-    text = as_text(checked)
-    assert all(one.sentence in text for one in checked.findings)
+    found = advised(loads(demo_bytes("spare-room")).shop, Memory())
+    text = as_text(found)
+    assert all(one.sentence in text for one in found.review.findings)
     assert "m³/h" in text and "cfm" not in text

@@ -136,15 +136,16 @@ def report(
 ) -> None:
     """Print the whole review of a shop."""
     from purvel import report as reports
-    from purvel.review import Memory, review
+    from purvel.review import Memory
+    from purvel.review.told import advised
 
     document = _document(file, demo)
     shop = document.shop
-    reviewed = review(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene))
+    found = advised(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene))
     if as_json:
-        print(json.dumps(reports.as_json(reviewed), indent=1, ensure_ascii=False, allow_nan=False))
+        print(json.dumps(reports.as_json(found), indent=1, ensure_ascii=False, allow_nan=False))
     else:
-        print(reports.as_text(reviewed), end="")
+        print(reports.as_text(found), end="")
 
 
 @app.command()

@@ -7,17 +7,19 @@ from collections.abc import Iterator
 from typing import Any
 
 from purvel import __version__
-from purvel.review import Figures, Finding, Grade, Review, remedies_for
+from purvel.review import Figures, Finding, Grade
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.scenes import scene_name
 from purvel.review.stage import Table
 from purvel.review.stages import STAGES
+from purvel.review.told import Advised
 
 VERSION = 1
 
 
-def as_json(review: Review) -> dict[str, Any]:
+def as_json(advised: Advised) -> dict[str, Any]:
     """The report as plain data. Keys are stable within a version."""
+    review = advised.review
     found: dict[str, Any] = {
         "format": "purvel-report",
         "version": VERSION,
@@ -28,11 +30,11 @@ def as_json(review: Review) -> dict[str, Any]:
     }
     for stage in STAGES:
         found |= stage.report(review.answers)
-    return found | {"findings": [_finding(review, finding) for finding in review.findings]}
+    return found | {"findings": [_finding(advised, finding) for finding in review.findings]}
 
 
-def _finding(review: Review, finding: Finding) -> dict[str, Any]:
-    ducts, where = review.answers.of(DuctAnswers), finding.where
+def _finding(advised: Advised, finding: Finding) -> dict[str, Any]:
+    ducts, where = advised.review.answers.of(DuctAnswers), finding.where
     return {
         "rule": finding.rule,
         "stage": finding.stage,
@@ -48,10 +50,7 @@ def _finding(review: Review, finding: Finding) -> dict[str, Any]:
         "gate_set": None if where.gate_set is None else ducts.choice_name(where.gate_set),
         "gate_set_id": where.gate_set,
         "figures": {name: value if abs(value) < 1e300 else None for name, value in finding.figures.items()},
-        "moves": [
-            {"label": remedy.label, "outcome": remedy.outcome}
-            for remedy in remedies_for(finding, review.answers)
-        ],
+        "moves": [{"label": does, "outcome": outcome} for does, outcome in advised.remedies(finding)],
     }
 
 
@@ -60,12 +59,13 @@ def _spoken(ducts: DuctAnswers, item: str) -> str:
     return ducts.choice_name(item) if item in ducts.choices else item.replace("/", ".")
 
 
-def as_text(review: Review) -> str:
+def as_text(advised: Advised) -> str:
     """The report as people read it."""
-    return "\n".join(_text(review)) + "\n"
+    return "\n".join(_text(advised)) + "\n"
 
 
-def _text(review: Review) -> Iterator[str]:
+def _text(advised: Advised) -> Iterator[str]:
+    review = advised.review
     say = Figures(review.shop.units)
     yield review.shop.name
     yield "=" * len(review.shop.name)
@@ -84,7 +84,7 @@ def _text(review: Review) -> Iterator[str]:
             yield ""
             yield stage.title
         for finding in found:
-            yield from _finding_lines(review, finding)
+            yield from _finding_lines(advised, finding)
 
 
 def _rows(table: Table) -> Iterator[str]:
@@ -96,10 +96,10 @@ def _rows(table: Table) -> Iterator[str]:
         yield ("  " + "   ".join(cell.ljust(width) for cell, width in zip(row, widths))).rstrip()
 
 
-def _finding_lines(review: Review, finding: Finding) -> Iterator[str]:
+def _finding_lines(advised: Advised, finding: Finding) -> Iterator[str]:
     yield f"  {finding.grade.word:5}  {finding.sentence}"
     if finding.grade < Grade.GOOD:
         yield f"         {finding.why}"
         yield f"         Rests on {finding.basis.kind}: {finding.basis.text}"
-        for remedy in remedies_for(finding, review.answers):
-            yield f"         Would help: {remedy.label}. → {remedy.outcome}"
+        for does, outcome in advised.remedies(finding):
+            yield f"         Would help: {does}. → {outcome}"

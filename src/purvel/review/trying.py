@@ -121,7 +121,8 @@ class _Trial:
         shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
         trial = answers_for(shop, answers.scene, self.memory)
         before, after = self._before.found(self.stage), findings_of(self.stage, trial)
-        if self._got_worse(_grades(before), _grades(after), shop):
+        brought = ids_of(shop) - ids_of(answers.base)
+        if self._got_worse(_grades(before), _grades(after), brought):
             return None
         if not any(same(other, finding) for other in before):  # a search found it
             after += searched(self.stage, trial)
@@ -131,7 +132,7 @@ class _Trial:
             now.grade > finding.grade or (now.grade == finding.grade and progress and progress(finding, now))
         ):
             return None
-        if self._worsens(shop):
+        if self._worsens(shop, brought):
             return None
         outcome = "This finding is then gone." if now is None else f"{now.grade.word}: {now.sentence}"
         known = _grades(before)
@@ -141,7 +142,7 @@ class _Trial:
         left = next(todo, None)
         return Remedy(label, outcome if left is None else f"{outcome} Still to do: {left.sentence}", edit)
 
-    def _worsens(self, shop: Shop) -> bool:
+    def _worsens(self, shop: Shop, brought: set[str]) -> bool:
         """Whether anything is worse in another stage, or in another scene that the change reaches."""
         base = self.answers.base
         others = [
@@ -156,17 +157,18 @@ class _Trial:
             for one in found:
                 if one.holds_in(now):
                     continue
-                if self._got_worse(one.grades, _grades(findings_of(one.stage, now)), shop):
+                if self._got_worse(one.grades, _grades(findings_of(one.stage, now)), brought):
                     return True
         return False
 
-    def _got_worse(self, before: Mapping[_About, Grade], after: Mapping[_About, Grade], shop: Shop) -> bool:
+    def _got_worse(
+        self, before: Mapping[_About, Grade], after: Mapping[_About, Grade], brought: set[str]
+    ) -> bool:
         """Whether a finding fell in grade, or there is a new Stop or Mend. What is still to be done about
-        something that the change brings in (it has no outlet yet) is no harm to what was there.
+        something that the change brought in (it has no outlet yet) is no harm to what was there.
         """
         if self.finding.rule in self.stage.next_steps:
             return False  # it takes back what was only counted on: what shows then is no harm that it did
-        brought = ids_of(shop) - ids_of(self.answers.base)
         for key, grade in after.items():
             is_next = key[0] in self.stage.next_steps or bool(brought & set(key[1]))
             worst = Grade.STOP if is_next else Grade.MEND

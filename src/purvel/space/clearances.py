@@ -244,11 +244,14 @@ def space_clashes(
     if not near:
         return []
     areas = shapely.area(shapely.intersection(np.array([polygon(one) for one in near], dtype=object), space))
-    hull, found = shapely.get_coordinates(space.convex_hull)[None], list[Clash]()
-    for k in np.flatnonzero(areas > TOUCH_AREA):
-        depth = float(depths(footprint(near[k])[None], hull)[0])
-        found.append(Clash(near[k].id, owner, float(areas[k]), depth))
-    return found
+    inside = np.flatnonzero(areas > TOUCH_AREA).tolist()
+    if not inside:
+        return []
+    hull = shapely.get_coordinates(space.convex_hull)
+    deep = depths(
+        np.array([footprint(near[k]) for k in inside]), np.broadcast_to(hull, (len(inside), *hull.shape))
+    )
+    return [Clash(near[k].id, owner, float(areas[k]), depth) for k, depth in zip(inside, deep.tolist())]
 
 
 def wall_distances(

@@ -27,12 +27,9 @@ def free_spot(thing: Thing | Fixture, things: tuple[Thing, ...], shell: Shell) -
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     zones = [shapely.Polygon(zone) for one in things if (zone := standing_zone(one)) is not None]
     taken = shapely.union_all([*(polygon(item) for item in items), *zones])
-    offsets = [k * _SPOT_STEP for k in range(-_SPOT_REACH, _SPOT_REACH + 1)]
-    nearest_first = sorted(((x, y) for x in offsets for y in offsets), key=lambda pair: hypot(*pair))
     zone = standing_zone(thing) if isinstance(thing, Thing) else None
     body = polygon(thing)
     wanted = body if zone is None else body.union(shapely.Polygon(zone))
-    x0, y0 = middle[0] - thing.x, middle[1] - thing.y
     bodies = shapely.union_all([polygon(item) for item in items])
     tries = (
         (_WAY_ROUND, wanted, taken),
@@ -41,12 +38,32 @@ def free_spot(thing: Thing | Fixture, things: tuple[Thing, ...], shell: Shell) -
         (0.0, body, bodies),
     )
     for gap, shape, others in tries:
-        around = others.buffer(gap)
-        shapely.prepare(around)
-        for dx, dy in nearest_first:
-            here = shapely.affinity.translate(shape, x0 + dx, y0 + dy)
-            if (inside.is_empty or inside.contains(here)) and not around.intersects(here):
-                return round(middle[0] + dx, 3), round(middle[1] + dy, 3)
+        here = shapely.affinity.translate(shape, middle[0] - thing.x, middle[1] - thing.y)
+        found = _first_free(here, inside, others.buffer(gap))
+        if found is not None:
+            return round(middle[0] + found[0], 3), round(middle[1] + found[1], 3)
+    return None
+
+
+def _first_free(
+    shape: shapely.Geometry, inside: shapely.Polygon, around: shapely.Geometry
+) -> tuple[float, float] | None:
+    """The least shift that takes a shape inside and clear of what is around; anywhere if inside is empty."""
+    steps = np.arange(-_SPOT_REACH, _SPOT_REACH + 1) * _SPOT_STEP
+    shifts = np.stack(np.meshgrid(steps, steps, indexing="ij"), axis=-1).reshape(-1, 2)
+    shifts = shifts[np.argsort(np.hypot(*shifts.T), kind="stable")]
+    shapely.prepare([inside, around])
+    parts = [shapely.get_coordinates(part.exterior) for part in shapely.get_parts(shape)]
+    for some in np.array_split(shifts, _SPOT_REACH):
+        free = np.ones(len(some), dtype=bool)
+        for corners in parts:
+            there = np.asarray(shapely.polygons(corners + some[:, None]))
+            free &= ~shapely.intersects(around, there)
+            if not inside.is_empty:
+                free &= shapely.contains(inside, there)
+        if free.any():
+            dx, dy = some[int(free.argmax())].tolist()
+            return dx, dy
     return None
 
 

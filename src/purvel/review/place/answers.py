@@ -3,6 +3,7 @@
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
+from purvel.shop import Thing
 from purvel.space.aisles import Aisle, aisles, way_in
 from purvel.space.clearances import Clash, TakenRoom, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Ground, ground
@@ -30,6 +31,13 @@ class PlaceAnswers:
             return {}
         shop = self._shop
         return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, self._room.shell)
+
+    def lane(self, machine: Thing) -> Lane:
+        """One machine's lane, without the others'. Raises KeyError where it has none."""
+        shop = self._shop
+        return self._ask(lanes, (machine,), shop.stock, shop.hand_room, self.ground, self._room.shell)[
+            machine.id
+        ]
 
     @once
     def round_zones(self) -> dict[str, RoundZone]:

@@ -70,7 +70,9 @@ def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidat
             yield f"Open {name_of(shop, door.id)} while you feed", _opener(door)
 
     def grade(trial: Answers) -> Grade:
-        return lane_grade(trial.of(PlaceAnswers).lanes[lane.thing])
+        machine = trial.shop.thing(lane.thing)
+        assert machine is not None  # a nudge moves things and takes none away
+        return lane_grade(trial.of(PlaceAnswers).lane(machine))
 
     yield from nudges(finding, answers, say, QUICK, grade)
 

@@ -1,0 +1,79 @@
+"""A review with what would help: the same by one process as by several, and what may stay unlooked at."""
+
+import threading
+from dataclasses import fields, replace
+
+import pytest
+
+from purvel.demo import NAMES, demo_bytes
+from purvel.files import loads
+from purvel.review import Memory, remedies_for, review
+from purvel.review.answers import Answers
+from purvel.review.reviewing import findings_of
+from purvel.review.scenes import answers_for
+from purvel.review.stages import STAGES
+from purvel.review.told import advised
+from purvel.shop import Shop
+from purvel.shop.edits import change, move_thing
+from purvel.shop.parts import name_of, reads_same
+from purvel.shop.watched import watched
+
+
+def test_several_processes_tell_what_one_does() -> None:
+    shop = loads(demo_bytes("spare-room")).shop
+    alone = review(shop)
+    found = advised(shop, Memory())
+    assert [one.sentence for one in found.review.findings] == [one.sentence for one in alone.findings]
+    for ours, its in zip(alone.findings, found.review.findings):
+        told = [(one.label, one.outcome) for one in remedies_for(ours, alone.answers)]
+        assert list(found.remedies(its)) == told
+    assert any(found.remedies(one) for one in found.review.findings)
+
+
+def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("purvel.review.told.ProcessPoolExecutor", None)
+    shop, done = loads(demo_bytes("spare-room-mended")).shop, threading.Event()
+    other = threading.Thread(target=done.wait)
+    other.start()
+    try:
+        assert advised(shop, Memory()).review.findings
+    finally:
+        done.set()
+        other.join()
+
+
+def test_what_is_read_is_counted_by_field_and_name() -> None:
+    shop = loads(demo_bytes("garage")).shop
+    seen = watched(shop)
+    assert seen.room is shop.room and seen.reads.fields == {"room"}
+    saw = shop.things[0]
+    assert name_of(seen, saw.id) == saw.name and seen.reads.fields == {"room"}
+    moved = move_thing(shop, saw.id, saw.x + 0.3, saw.y)
+    assert reads_same(seen.reads, shop, moved)
+    assert not reads_same(seen.reads, shop, change(shop, saw.id, name="Another"))
+    assert not reads_same(seen.reads, shop, replace(shop, room=replace(shop.room, fixtures=())))
+    assert replace(seen, notes="x").notes == "x"  # all was read, for a copy
+    assert seen.reads.fields == {one.name for one in fields(Shop)} - {"notes"}
+
+
+@pytest.mark.parametrize("name", NAMES)
+def test_a_stage_finds_the_same_in_a_shop_that_is_watched(name: str) -> None:
+    shop, memory = loads(demo_bytes(name)).shop, Memory()
+    for scene in (None, *(one.id for one in shop.scenes)):
+        answers = answers_for(shop, scene, memory)
+        for stage in STAGES:
+            seen = Answers(watched(answers.shop), memory.scratch(), watched(answers.base), scene)
+            assert findings_of(stage, seen) == findings_of(stage, answers)
+
+
+def test_a_stage_that_read_nothing_of_a_change_would_find_the_same() -> None:
+    """Every field changed in turn: where a stage's findings change, it had read that field."""
+    shop, memory = loads(demo_bytes("garage")).shop, Memory()
+    other = loads(demo_bytes("single-garage")).shop
+    for one in fields(Shop):
+        changed = replace(shop, **{one.name: getattr(other, one.name)})
+        for stage in STAGES:
+            seen = watched(shop)
+            before = findings_of(stage, Answers(seen, memory.scratch()))
+            if reads_same(seen.reads, shop, changed):
+                assert findings_of(stage, Answers(changed, Memory())) == before, (one.name, stage.key)
