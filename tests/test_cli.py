@@ -132,8 +132,8 @@ def test_the_dxf_holds_the_room_in_millimetres() -> None:
 
 def test_a_fault_of_our_own_is_one_line_too() -> None:
     code = (
-        "import sys, purvel.review\ndef fail(*_, **__): raise KeyError('odd\\nthing')\npurvel.review.review ="
-        " fail\nfrom purvel.cli import main\nmain()"
+        "import sys, purvel.review.told as told\ndef fail(*_, **__): raise KeyError('odd\\nthing')\n"
+        "told.whole_review = fail\nfrom purvel.cli import main\nmain()"
     )
     done = subprocess.run(
         [sys.executable, "-c", code, "report", "--demo", "garage"],

@@ -15,14 +15,13 @@ from purvel.files import loads
 from purvel.report import as_json, as_text
 from purvel.review import Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.review.told import advised
+from purvel.review.told import advising
 
 
 @pytest.fixture(scope="module", params=NAMES)
 def report(request: pytest.FixtureRequest) -> dict[str, Any]:
-    found: dict[str, Any] = json.loads(
-        json.dumps(as_json(advised(loads(demo_bytes(request.param)).shop, Memory())), allow_nan=False)
-    )
+    with advising(loads(demo_bytes(request.param)).shop, Memory()) as advised:
+        found: dict[str, Any] = json.loads(json.dumps(as_json(advised), allow_nan=False))
     return found
 
 
@@ -105,8 +104,8 @@ def test_mass_friction_and_energy(report: dict[str, Any]) -> None:
 
 
 def test_the_text_has_what_every_hood_gets_in_every_choice_of_gates() -> None:
-    found = advised(loads(demo_bytes("garage")).shop, Memory())
-    text, checked, say = as_text(found), found.review, Figures(found.review.shop.units)
+    with advising(loads(demo_bytes("garage")).shop, Memory()) as found:
+        text, checked, say = as_text(found), found.review, Figures(found.review.shop.units)
     (network,) = checked.answers.of(DuctAnswers).networks
     for flows in network.sets:
         for hood in flows.hoods:
@@ -199,7 +198,7 @@ def test_the_documented_keys_are_the_ones_that_are_there(report: dict[str, Any])
 
 
 def test_the_text_says_what_the_findings_say() -> None:
-    found = advised(loads(demo_bytes("spare-room")).shop, Memory())
-    text = as_text(found)
+    with advising(loads(demo_bytes("spare-room")).shop, Memory()) as found:
+        text = as_text(found)
     assert all(one.sentence in text for one in found.review.findings)
     assert "m³/h" in text and "cfm" not in text

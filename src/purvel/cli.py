@@ -137,15 +137,16 @@ def report(
     """Print the whole review of a shop."""
     from purvel import report as reports
     from purvel.review import Memory
-    from purvel.review.told import advised
+    from purvel.review.told import advising
 
     document = _document(file, demo)
     shop = document.shop
-    found = advised(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene))
-    if as_json:
-        print(json.dumps(reports.as_json(found), indent=1, ensure_ascii=False, allow_nan=False))
-    else:
-        print(reports.as_text(found), end="")
+    with advising(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene)) as found:
+        if as_json:
+            text = json.dumps(reports.as_json(found), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+        else:
+            text = reports.as_text(found)
+    print(text, end="")
 
 
 @app.command()

@@ -12,7 +12,7 @@ from purvel.review.answers import Answers
 from purvel.review.reviewing import findings_of
 from purvel.review.scenes import answers_for
 from purvel.review.stages import STAGES
-from purvel.review.told import advised
+from purvel.review.told import advising
 from purvel.shop import Shop
 from purvel.shop.edits import change, move_thing
 from purvel.shop.parts import name_of, reads_same
@@ -22,12 +22,12 @@ from purvel.shop.watched import watched
 def test_several_processes_tell_what_one_does() -> None:
     shop = loads(demo_bytes("spare-room")).shop
     alone = review(shop)
-    found = advised(shop, Memory())
-    assert [one.sentence for one in found.review.findings] == [one.sentence for one in alone.findings]
-    for ours, its in zip(alone.findings, found.review.findings):
-        told = [(one.label, one.outcome) for one in remedies_for(ours, alone.answers)]
-        assert list(found.remedies(its)) == told
-    assert any(found.remedies(one) for one in found.review.findings)
+    with advising(shop, Memory()) as found:
+        assert [one.sentence for one in found.review.findings] == [one.sentence for one in alone.findings]
+        for ours, its in zip(alone.findings, found.review.findings):
+            told = [(one.label, one.outcome) for one in remedies_for(ours, alone.answers)]
+            assert list(found.remedies(its)) == told
+        assert any(found.remedies(one) for one in found.review.findings)
 
 
 def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatch) -> None:
@@ -36,7 +36,8 @@ def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatc
     other = threading.Thread(target=done.wait)
     other.start()
     try:
-        assert advised(shop, Memory()).review.findings
+        with advising(shop, Memory()) as found:
+            assert found.review.findings and found.remedies(found.review.findings[0]) is not None
     finally:
         done.set()
         other.join()

@@ -6,9 +6,11 @@ from __future__ import annotations
 
 import os
 import threading
-from collections.abc import Mapping, Sequence
-from concurrent.futures import Future, ProcessPoolExecutor
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from concurrent.futures import ProcessPoolExecutor
+from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import partial
 from multiprocessing import get_context
 
 from purvel.review.finding import Finding
@@ -23,32 +25,42 @@ Told = tuple[str, str]
 
 @dataclass(frozen=True, slots=True)
 class Advised:
-    """A whole review, and what would help each of its findings."""
+    """A whole review, and what would help each of its findings; some of it may still be under way."""
 
     review: Review
-    told: Mapping[int, Sequence[Told]]
+    _told: Mapping[int, Callable[[], Sequence[Told]]]
 
     def remedies(self, finding: Finding) -> Sequence[Told]:
-        """What would help one of the review's findings."""
-        return self.told.get(id(finding), ())
+        """What would help one of the review's findings, once that is known."""
+        return self._told[id(finding)]() if id(finding) in self._told else ()
 
 
-def advised(shop: Shop, memory: Memory, scene: str | None = None) -> Advised:
-    """Reviews a shop in a scene, and tries what would help. While other processes try remedies, this one does
-    the long searches.
+@contextmanager
+def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[Advised]:
+    """Reviews a shop in a scene, and has what would help tried. While other processes try remedies, this one
+    does the long searches, and whatever is done within.
     """
     first = first_review(shop, memory, scene)
-    hands = _hands()
-    if hands < 2:
-        whole = whole_review(first)
-        return Advised(whole, {id(one): _told(whole, one) for one in whole.findings})
-    quick = [one for one in first.findings if can_try(one)]
+    if (hands := _hands()) < 2:
+        yield _behind(whole_review(first), {})
+        return
     with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
-        trying: list[Future[list[Told]]] = [pool.submit(_tell, first.findings.index(one)) for one in quick]
-        whole = whole_review(first)
-        told = {id(one): _told(whole, one) for one in whole.findings if one not in first.findings}
-        told |= {id(one): said.result() for one, said in zip(quick, trying)}
-    return Advised(whole, told)
+        tries = {
+            id(one): pool.submit(_tell, number).result
+            for number, one in enumerate(first.findings)
+            if can_try(one)
+        }
+        try:
+            yield _behind(whole_review(first), tries)
+        except BaseException:
+            pool.shutdown(cancel_futures=True)  # nobody waits for the rest
+            raise
+
+
+def _behind(whole: Review, tries: Mapping[int, Callable[[], Sequence[Told]]]) -> Advised:
+    """A review with tries that are under way; what is left is tried here, when it is asked for."""
+    left = {id(one): partial(_told, whole, one) for one in whole.findings if id(one) not in tries}
+    return Advised(whole, {**tries, **left})
 
 
 def _hands() -> int:
