@@ -11,7 +11,7 @@ from PySide6.QtGui import QImage, QPainter
 from PySide6.QtWidgets import QApplication
 
 from purvel.app.plan.draw_ducts import state_key
-from purvel.app.plan.label_layout import Label, LabelLayout, Obstacle, Spot, around
+from purvel.app.plan.label_layout import Label, LabelLayout, Obstacle, Spot, around, edges_of
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import LIGHT
 from purvel.app.widgets.unbroken import unbroken
@@ -34,13 +34,13 @@ def word(text: str, *spots: tuple[float, float], **changes: object) -> Label:
 
 def boxes(sheet: Sheet, *words: Label) -> list[QRectF]:
     """Where the words came to lie, in the order in which they were set."""
-    before = len(sheet._board._taken)
+    before = len(sheet._board.taken)
     for one in words:
         sheet.label(one)
     sheet.set_labels()
     return [
         QRectF(QPointF(left, top), QPointF(right, bottom))
-        for left, top, right, bottom in sheet._board._taken[before:]
+        for left, top, right, bottom in sheet._board.taken[before:]
     ]
 
 
@@ -113,7 +113,8 @@ def test_cost_counts_the_share_that_is_covered() -> None:
             board.take(taken)
         if obstacle is not None:
             board.keep_clear(obstacle)
-        return board.costs(boxes, [at] * len(boxes), plain, PAGE)
+        homes = [edges_of(box if at.home is None else at.home) for box in boxes]
+        return board.costs([edges_of(box) for box in boxes], homes, plain.owner, PAGE)
 
     assert costs(box) == [0.0]
     assert costs(box, obstacle=Obstacle(QRectF(10, 10, 50, 20), 1.0)) == [pytest.approx(0.5)]
@@ -176,12 +177,12 @@ def test_figures_of_ducts_never_lie_on_each_other(bench: Bench, pixels: int, wid
     painter = QPainter(image)
     sheet = Sheet(painter, LIGHT, window.plan.scale, window.plan.origin, pixels)
     window.stage.draw(sheet)
-    before = len(sheet._board._taken)
+    before = len(sheet._board.taken)
     sheet.set_labels()
     painter.end()
     found = [
         QRectF(QPointF(left, top), QPointF(right, bottom))
-        for left, top, right, bottom in sheet._board._taken[before:]
+        for left, top, right, bottom in sheet._board.taken[before:]
     ]
     assert len(found) >= 8
     for a, b in itertools.combinations(found, 2):

@@ -65,30 +65,6 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
     assert bench.window.reviews.latest.answers.shop is bench.workspace.shop
 
 
-def test_while_a_thing_is_in_the_hand_a_dear_review_waits_and_then_comes_at_once(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
-    bench.demo("garage")
-    bench.stage("place")
-    jointer = bench.workspace.shop.thing("jointer")
-    assert jointer is not None
-    before = bench.window.reviews.latest
-    bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
-    review = bench.window.reviews
-    assert review.is_stale and review.latest is before and review._rest.isActive()
-    assert review.answers().shop is bench.workspace.shop  # lanes and distances follow the hand
-    QTest.mouseRelease(
-        bench.window.plan,
-        Qt.MouseButton.LeftButton,
-        Qt.KeyboardModifier.NoModifier,
-        bench.at(jointer.x - 0.8, jointer.y - 0.3),
-    )
-    assert not review._rest.isActive()
-    bench.settle()
-    assert review.latest.answers.shop is bench.workspace.shop
-
-
 def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("place")
@@ -117,37 +93,6 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
 
     assert median(frame, 9) < 8 * yardstick()
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 2))
-
-
-@pytest.mark.parametrize("follows", [True, False])
-def test_findings_follow_a_hand_that_moves_or_that_rests(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch, follows: bool
-) -> None:
-    """A review that costs little follows all the time; a dear one as soon as the hand is still."""
-    bench.demo("spare-room")
-    bench.stage("place")
-    bench.settle(whole=True)
-    held = bench.workspace.shop.thing("cabinet")
-    assert held is not None
-    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
-    monkeypatch.setattr(reviews, "MOST_DEAR", 2 if follows else 0)
-    plan, start, latest = bench.window.plan, bench.at(held.x, held.y), bench.window.reviews.latest
-    QTest.mousePress(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
-    moves = iter(range(5, 4000))
-
-    def has_followed(*, moving: bool) -> bool:
-        if moving:
-            QTest.mouseMove(plan, start + QPoint(next(moves) % 40 + 50, 0))
-        return bench.window.reviews.latest is not latest
-
-    QTest.mouseMove(plan, start + QPoint(50, 0))
-    bench.bot.waitUntil(lambda: has_followed(moving=follows), timeout=20_000)
-    followed = bench.window.reviews.latest.shop.thing("cabinet")
-    assert followed is not None and followed.x > held.x and plan.is_dragging
-    QTest.mouseMove(plan, start + QPoint(40, 0))
-    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 0))
-    bench.settle()
-    assert bench.window.reviews.latest.shop == bench.workspace.base
 
 
 def test_closing_with_a_thing_in_the_hand_begins_no_other_review(

@@ -9,21 +9,24 @@ from time import monotonic, thread_time
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 
+from purvel.app.other_half import OtherHalf
 from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_for, review
+from purvel.review.apart import Found
 from purvel.review.finding import Key
 from purvel.review.reviewing import first_review, whole_review
+from purvel.shop import Shop
 from purvel.stopping import Stopped, while_wanted
 
 SEARCH_AFTER = 250  # ms of rest until long searches are begun
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
 # A review's thread takes turns with the painting of a drag: one that costs less than this [s of processor]
-# follows the hand all the time, a dearer one waits until the hand is still for so many ms.
-FOLLOWS_BELOW = 0.075
-REST_IN_HAND = 150
+# follows the hand there, a dearer one is left to another process.
+FOLLOWS_BELOW = 0.06
 MOST_DEAR = 2  # in a row: one alone may be the first of a shop that is new to the memory
+MANY = 30  # things in a shop for which the other process had better be ready
 
 Tried = tuple[Key, tuple[Remedy, ...]]
 
@@ -77,10 +80,13 @@ class Reviews(QObject):
         self._searches = QThreadPool(self)  # long ones do not keep the next review waiting
         self._searches.setMaxThreadCount(1)
         self._hand = self.latest.answers
+        self._other = OtherHalf(self)
+        self._other.answered.connect(self._take_from_other)
         self._asked = 0.0
         self._in_hand = False
         self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
-        self._dear = 0  # how many of the last reviews, of what is in the hand, cost too much to follow it
+        self._dear = 0  # how many of the last reviews in a row cost too much to follow a hand
+        self._asked_other: tuple[Shop, str | None] = (workspace.base, None)
         self._counts: dict[str | None, int] = {}  # to mend, by scene, of the document that is shown
         self._others = QTimer(self)
         self._others.setSingleShot(True)
@@ -118,16 +124,18 @@ class Reviews(QObject):
             self._start()
 
     def _follow(self) -> None:
-        """Reviews what is in the hand as it is now, or when the hand rests."""
+        """Reviews what is in the hand as it is now."""
+        if self._under_way:
+            return  # it goes on when that is there
         if self._dear >= MOST_DEAR:
-            self._rest.start(REST_IN_HAND)
-        elif not self._under_way:
+            self._asked_other = self.workspace.shown_base, self.workspace.view.now.scene
+            self._under_way = self.serial
+            self._other.ask(self.serial, *self._asked_other)
+        else:
             self._start()
 
     def hold(self, in_hand: bool) -> None:
         """A thing is taken into the hand, or let go."""
-        if in_hand and not self._in_hand:
-            self._dear = 0
         self._in_hand = in_hand
         if not in_hand and self.is_stale and self._under_way != self.serial:
             self._start()
@@ -146,6 +154,16 @@ class Reviews(QObject):
                 self._answered.emit((serial, answer))
 
         self._pool.start(_Job(work, self._broken))
+
+    def _take_from_other(self, told: Found) -> None:
+        number, found = told
+        if number != self._under_way:
+            return  # the hand has let go meanwhile
+        if isinstance(found, str):
+            self._fail(found)
+            return
+        shop, scene = self._asked_other
+        self._take((number, first_review(shop, self.memory, scene, self.latest, found)))
 
     def _search(self) -> None:
         """What takes long, behind the review that is shown already, once the hand rests."""
@@ -221,14 +239,15 @@ class Reviews(QObject):
         self._search_rest.stop()
         self._pool.waitForDone(-1)  # what is tried stops at its next step
         self._searches.waitForDone(-1)
+        self._other.end()
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered
         self._under_way = 0 if serial == self._under_way else self._under_way
         if self._in_hand and self._shown < serial < self.serial:
+            self._follow()  # it goes on while this is shown
             self.latest, self._shown = answer, serial  # behind the hand, but nearer to it than what is shown
             self.reviewed.emit()
-            self._follow()
         if serial == self.serial:
             self._shown = serial
             self.latest = answer
@@ -239,6 +258,8 @@ class Reviews(QObject):
                 self._search_rest.start()
             self.is_stale = self.is_broken = False
             self.reviewed.emit()
+            if len(answer.shop.things) >= MANY:
+                self._other.make_ready(answer.shop, answer.scene)
 
     def _fail(self, reason: str) -> None:
         self.is_broken, self._under_way = True, 0

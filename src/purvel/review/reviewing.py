@@ -1,6 +1,6 @@
 """All findings of a shop."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from purvel.review.answers import Answers
@@ -60,10 +60,23 @@ def _worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: (finding.grade, ORDER.index(finding.stage))))
 
 
-def first_review(shop: Shop, memory: Memory, scene: str | None = None, last: Review | None = None) -> Review:
-    """A review without long searches; what those found `last` in this scene stands until they are done."""
+def found_at_first(answers: Answers) -> list[Finding]:
+    """What all stages find without long searches."""
+    return [finding for stage in STAGES for finding in findings_of(stage, answers)]
+
+
+def first_review(
+    shop: Shop,
+    memory: Memory,
+    scene: str | None = None,
+    last: Review | None = None,
+    found: Sequence[Finding] | None = None,
+) -> Review:
+    """A review without long searches; what those found `last` in this scene stands until they are done.
+    `found` is what all stages find without them, if that is known.
+    """
     answers = answers_for(shop, scene, memory)
-    found = [finding for stage in STAGES for finding in findings_of(stage, answers)]
+    found = found_at_first(answers) if found is None else found
     late = last.found_late if last is not None and last.scene == scene else ()
     waits = any(stage.searches and stage.applies(answers) for stage in STAGES)
     late = late if waits else ()

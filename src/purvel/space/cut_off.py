@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.once import once
@@ -12,6 +12,7 @@ from purvel.space.ground import boxes, distances
 from purvel.space.traverse import Point
 
 _CELL = 0.05  # m
+_KEPT = 1000  # blockers whose part of the grid is remembered
 _CELLS = 100_000  # about as many at the most: in a hall the grid is coarser
 _ALL = [[True] * 3] * 3  # a point is connected with the eight around it
 
@@ -28,6 +29,7 @@ class Squeezed:
     gaps: Array
     lines: shapely.MultiLineString
     width: float
+    _kept_off: dict[tuple[float, ...], tuple[_Window, Mask]] = field(default_factory=dict)
 
     @once
     def grid(self) -> tuple[Array, Array, Mask, float]:
@@ -38,6 +40,23 @@ class Squeezed:
         left = self.floor.buffer(cell).difference(self.lines.buffer(self.radius(cell)))
         shapely.prepare(left)
         return x, y, np.asarray(shapely.contains_xy(left, *np.meshgrid(x, y))), cell
+
+    def kept_off(self, item: Thing | Fixture) -> tuple[_Window, Mask]:
+        """The part of the grid around a blocker, a cell more than it reaches, and which of its points it
+        keeps the disc's middle off. Remembered: of all that blocks, one thing moves at a time.
+        """
+        pose = (item.x, item.y, item.angle, item.width, item.depth)
+        known = self._kept_off.get(pose)
+        if known is None:
+            x, y, _, cell = self.grid
+            radius = self.radius(cell)
+            reach = radius + float(np.hypot(item.width, item.depth)) / 2 + 2 * cell
+            window = _window(x, y, (item.x, item.y), reach)
+            known = window, distances(x[window[1]], y[window[0], None], boxes([item])) < radius
+            if len(self._kept_off) >= _KEPT:
+                self._kept_off.clear()
+            self._kept_off[pose] = known
+        return known
 
     def radius(self, cell: float) -> float:
         """The disc's radius [m], less by how far the middle of a gap may lie off the grid."""
@@ -63,8 +82,8 @@ def without_which(
     """
     from scipy import ndimage  # slow to load: not before something is cut off
 
-    x, y, free, cell = room.grid
-    windows = _windows(blockers, x, y, room.radius(cell), cell)
+    x, y, free, _ = room.grid
+    windows = [room.kept_off(item) for item in blockers]
     times = np.zeros(free.shape, dtype=int)  # how many blockers keep a point from being the disc's middle
     for window, near in windows:
         times[window] += near
@@ -115,20 +134,6 @@ def _opened(parts: Indices, opened: Mask, begun: Mask, rolled: set[int]) -> tupl
         here |= {k for k, met in joins.items() if met & now}
         now |= set().union(*(joins[k] for k in here))
     return now, opened & np.isin(joined, list(here))
-
-
-def _windows(
-    items: Sequence[Thing | Fixture], x: Array, y: Array, radius: float, cell: float
-) -> list[tuple[_Window, Mask]]:
-    """The part of the grid around each blocker, a cell more than it reaches, and which of its points are
-    nearer to it than a radius [m].
-    """
-    found, bodies = list[tuple[_Window, Mask]](), boxes(items)
-    for k, item in enumerate(items):
-        reach = radius + float(np.hypot(item.width, item.depth)) / 2 + 2 * cell
-        window = _window(x, y, (item.x, item.y), reach)
-        found.append((window, distances(x[window[1]], y[window[0], None], bodies[:, k : k + 1]) < radius))
-    return found
 
 
 def _window(x: Array, y: Array, spot: Point, reach: float) -> _Window:

@@ -12,6 +12,7 @@ from math import atan2, degrees
 from typing import Literal
 
 from purvel.libraries import Array, np, shapely
+from purvel.once import once
 from purvel.shop import Fixture, Opening, Slope, Thing
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
@@ -83,7 +84,7 @@ def standing_zone(thing: Thing) -> Array | None:
     return None if thing.stand is None else standing_zones([thing])[0]
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(frozen=True, eq=False)
 class Ground:
     """Everything that can block, as convex pieces of four corners (a wall is a piece without thickness).
 
@@ -96,6 +97,14 @@ class Ground:
     top: Array
     names: tuple[tuple[Kind, str], ...]
     ceiling: float
+
+    @once
+    def rows(self) -> dict[tuple[Kind, str], list[int]]:
+        """Which pieces each body has."""
+        found = dict[tuple[Kind, str], list[int]]()
+        for row, name in enumerate(self.names):
+            found.setdefault(name, []).append(row)
+        return found
 
 
 _EVERY_HEIGHT = (-1e3, 1e3)

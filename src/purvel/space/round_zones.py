@@ -55,12 +55,14 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
     blocked; the machine never blocks its own.
     """
     found = {}
+    is_solid, own = np.array([kind != "ceiling" for kind, _ in plan.names], dtype=bool), plan.rows
     for thing in things:
         if thing.feed is None or thing.feed.how != "round" or thing.work_height is None:
             continue
         line = feed_of(thing, thing.stock or stock)
         blocks = (plan.bottom < line.high - TOUCH) & (plan.top > line.low + TOUCH)
-        blocks &= np.array([name[0] != "ceiling" and name != ("thing", thing.id) for name in plan.names])
+        blocks &= is_solid
+        blocks[own.get(("thing", thing.id), [])] = False
         pieces = [plan.pieces[blocks]]
         pieces += [
             shell.under_slope(slope, line.high)[None] for slope in shell.slopes if slope.low < line.high

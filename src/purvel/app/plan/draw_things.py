@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -18,7 +19,7 @@ from purvel.review import Figures
 from purvel.review.place.lane_rules import lane_grade, round_grade
 from purvel.shop import Fixture, Shop, Thing
 from purvel.space.clearances import polygon, wall_distances
-from purvel.space.ground import footprint, footprints, rectangle, standing_zone
+from purvel.space.ground import footprint, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.round_zones import RoundZone
 from purvel.space.shell import Shell
@@ -37,10 +38,20 @@ def things(
     if not shop.things:
         return
     low_first = sorted(shop.things, key=lambda one: one.z + one.height)
-    for thing, corners in zip(low_first, footprints(low_first).tolist()):
-        outline = sheet.polygon(corners)
-        _thing(sheet, thing, outline, thing.id == picked, None if quiet else trouble.get(thing.id), quiet)
-        _name(sheet, thing, outline.boundingRect(), thing.id == picked)
+    for thing in low_first:
+        edge = None if quiet else trouble.get(thing.id)
+        look = (thing.id == picked, edge, quiet)
+        sheet.stamp(("thing", *look), thing, partial(_with_name, thing=thing, look=look))
+
+
+_Look = tuple[bool, str | None, bool]
+"""Whether it is picked, its edge's colour if it has its own, and whether it is drawn quietly."""
+
+
+def _with_name(sheet: Sheet, thing: Thing, look: _Look) -> None:
+    outline = sheet.polygon(footprint(thing).tolist())
+    _thing(sheet, thing, outline, *look)
+    _name(sheet, thing, outline.boundingRect(), look[0])
 
 
 def _thing(

@@ -23,6 +23,7 @@ from PySide6.QtWidgets import QWidget
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.label_layout import Chosen, Key
 from purvel.app.plan.sheet import Sheet
+from purvel.app.plan.stamps import Stamps
 from purvel.app.reviews import Reviews
 from purvel.app.theme import Theme
 from purvel.app.workspace import Workspace
@@ -52,6 +53,8 @@ class DrawingView(QWidget):
         self._panning: QPointF | None = None
         self._dragging = False
         self._lettered: dict[Key, Chosen] = {}
+        self._look: tuple[object, ...] = ()
+        self._stamps = Stamps()
         self._is_fitted = True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
@@ -110,7 +113,19 @@ class DrawingView(QWidget):
     def sheet(self, painter: QPainter) -> Sheet:
         """A sheet for what is seen now."""
         kept = self._lettered if self._dragging else None  # what does not move keeps its words where they are
-        return Sheet(painter, self.theme.palette, self.scale, self.origin, self.lettering(), kept=kept)
+        look = (self.theme.palette, self.scale, self.origin.x(), self.origin.y(), self.lettering())
+        if look != self._look:
+            self._look, self._stamps = look, Stamps()
+        self._stamps.begin(joins=self._dragging)
+        return Sheet(
+            painter,
+            self.theme.palette,
+            self.scale,
+            self.origin,
+            self.lettering(),
+            kept=kept,
+            stamps=self._stamps,
+        )
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -121,6 +136,7 @@ class DrawingView(QWidget):
             self.draw(sheet)
             sheet.set_labels()
             self._lettered = sheet.chosen
+            self._stamps.flush(painter)
             self.draw_over(sheet)
             if self.hasFocus():
                 painter.setPen(sheet.pen(self.theme.palette.accent, 2))

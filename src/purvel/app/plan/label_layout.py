@@ -71,52 +71,66 @@ class LabelLayout:
     """
 
     def __init__(self) -> None:
-        self._taken: list[Edges] = []
+        self.taken: list[Edges] = []  # where words lie
+        self._weighed: Array | None = None  # those of them that were weighed already
         self._obstacles: list[Obstacle] = []
         self._fixed: tuple[Array, Array, Array] | None = None
 
     def take(self, box: QRectF) -> None:
         """A word lies here now."""
-        self._taken.append(_edges(box))
+        self.taken.append(edges_of(box))
 
     def keep_clear(self, obstacle: Obstacle) -> None:
         """Words keep off this."""
         self._obstacles.append(obstacle)
         self._fixed = None
 
-    def costs(self, boxes: Sequence[QRectF], spots: Sequence[Spot], word: Label, page: QRectF) -> list[float]:
-        """How badly a word would read in each box at its spot: shares that lie on other words, on obstacles,
+    def take_over(self, other: LabelLayout) -> None:
+        """All that words keep off there."""
+        self.taken += other.taken
+        if other._obstacles:
+            self._obstacles += other._obstacles
+            self._fixed = None
+
+    def costs(self, boxes: Sequence[Edges], homes: Sequence[Edges], owner: str, page: QRectF) -> list[float]:
+        """How badly a word of an owner would read in each box: shares that lie on other words, on obstacles,
         out of its home or off the page.
         """
         if self._fixed is None:
-            edges = np.array([_edges(one.box) for one in self._obstacles]).reshape(-1, 4)
+            edges = np.array([edges_of(one.box) for one in self._obstacles]).reshape(-1, 4)
             self._fixed = (
                 edges,
                 np.array([one.weight for one in self._obstacles]),
                 np.array([one.owner for one in self._obstacles], dtype=object),
             )
         places, weights, owners = self._fixed
-        here = np.array([_edges(box) for box in boxes])
+        here = np.array(boxes)
         area = np.maximum(1.0, (here[:, 2] - here[:, 0]) * (here[:, 3] - here[:, 1]))
-        homes = np.array(
-            [_edges(spot.home if spot.home is not None else box) for spot, box in zip(spots, boxes)]
-        )
-        total = 3.0 * _overlaps(here, np.array(self._taken).reshape(-1, 4)).sum(axis=1)
+        total = 3.0 * _overlaps(here, self._words()).sum(axis=1)
         if len(weights):
-            counts = np.where((owners == "") | (owners != word.owner), weights, 0.0)
+            counts = np.where((owners == "") | (owners != owner), weights, 0.0)
             total = total + _overlaps(here, places) @ counts
         total = (
             total
-            + 8.0 * (area - _overlaps(here, np.array([_edges(page)]))[:, 0])
-            + 1.5 * (area - _shared(here, homes))
+            + 8.0 * (area - _overlaps(here, np.array([edges_of(page)]))[:, 0])
+            + 1.5 * (area - _shared(here, np.array(homes)))
         )
         return [float(one) for one in total / area]
 
+    def _words(self) -> Array:
+        known = np.empty((0, 4)) if self._weighed is None else self._weighed
+        if len(known) < len(self.taken):
+            known = np.concatenate([known, np.array(self.taken[len(known) :])])
+        self._weighed = known
+        return known
+
 
 Edges = tuple[float, float, float, float]
+"""Left, top, right and bottom of a box."""
 
 
-def _edges(box: QRectF) -> Edges:
+def edges_of(box: QRectF) -> Edges:
+    """The edges of a box."""
     return box.left(), box.top(), box.right(), box.bottom()
 
 

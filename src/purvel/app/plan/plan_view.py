@@ -100,7 +100,8 @@ class PlanView(DrawingView):
         return min(10.0 + lines * 1.5 * letters, max(lines * 1.4 * letters, 0.15 * self.height()))
 
     def draw(self, sheet: Sheet) -> None:
-        paper_grid(sheet, self.width(), self.height(), SQUARES[self.workspace.shop.units])
+        size = (self.width(), self.height(), SQUARES[self.workspace.shop.units])
+        sheet.stamp(("paper", *size), None, lambda paper: paper_grid(paper, *size))
         if self.stage is not None:
             self.stage.draw(sheet)
             self._draw_distances(sheet)

@@ -3,14 +3,28 @@
 Used for the window and for print alike.
 """
 
-from collections.abc import Iterable, Mapping, Sequence
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPicture, QPolygonF
 
-from purvel.app.plan.label_layout import SKIP, Chosen, Key, Label, LabelLayout, Obstacle, Spot, key_of
+from purvel.app.plan.label_layout import (
+    SKIP,
+    Chosen,
+    Edges,
+    Key,
+    Label,
+    LabelLayout,
+    Obstacle,
+    Spot,
+    edges_of,
+    key_of,
+)
+from purvel.app.plan.stamps import Stamp, Stamps
 from purvel.app.theme import FAMILY, Palette
 
 Point = tuple[float, float]
@@ -69,11 +83,13 @@ class Sheet:
         *,
         tabular: bool = True,
         kept: Mapping[Key, Chosen] | None = None,
+        stamps: Stamps | None = None,
     ) -> None:
         self.tabular = tabular
+        self._stamps = stamps
         self._kept: Mapping[Key, Chosen] = kept or {}
         self.chosen: dict[Key, Chosen] = {}  # where `set_labels` has set the words
-        self.painter, self.palette, self.scale, self.origin, self.pixels = (
+        self._painter, self.palette, self.scale, self.origin, self.pixels = (
             painter,
             palette,
             scale,
@@ -82,6 +98,33 @@ class Sheet:
         )
         self._words: list[Label] = []
         self._board = LabelLayout()
+
+    def stamp(self, key: Key, of: object, draw: Callable[[Sheet], None]) -> None:
+        """Draws on a sheet like this one, or again what that came to when the key was equal and of the very
+        same object.
+        """
+        if self._stamps is None:
+            draw(self)
+            return
+        made = self._stamps.take(self._painter, (*key, id(of)), lambda: self._made(of, draw))
+        self._board.take_over(made.board)
+        self._words += made.words
+
+    def _made(self, of: object, draw: Callable[[Sheet], None]) -> Stamp:
+        lines = QPicture()
+        painter = QPainter(lines)
+        painter.setRenderHints(self._painter.renderHints())
+        other = Sheet(painter, self.palette, self.scale, self.origin, self.pixels, tabular=self.tabular)
+        draw(other)
+        painter.end()
+        return Stamp(lines, other._board, other._words, of)
+
+    @property
+    def painter(self) -> QPainter:
+        """For drawing right away, over all that was drawn before."""
+        if self._stamps is not None:
+            self._stamps.flush(self._painter)
+        return self._painter
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -150,24 +193,29 @@ class Sheet:
         upwards. Returns the box.
         """
         width, height = self.size_of(text, factor, bold=bold)
-        painter = self.painter
-        painter.save()
-        painter.translate(where)
-        if upright:
-            painter.rotate(-90)
         box = QRectF(-width / 2 if centre else 0.0, -height / 2, width, height)
-        if plate:
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(self.brush(self.palette.sheet, 0.88))
-            painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3)
-        painter.setFont(self.font(factor, bold=bold))
-        painter.setPen(QColor(colour))
-        flags = Qt.AlignmentFlag.AlignHCenter if centre else Qt.AlignmentFlag.AlignLeft
-        painter.drawText(box.adjusted(-2, 0, 2, 0), int(flags | Qt.AlignmentFlag.AlignVCenter), text)
-        painter.restore()
         taken = QRectF(box.top(), box.left(), height, width) if upright else box
-        taken.translate(where)
-        self._board.take(taken.adjusted(-3, -1, 3, 1))
+        taken = taken.translated(where)
+
+        def letter(sheet: Sheet) -> None:
+            painter = sheet.painter
+            painter.save()
+            painter.translate(where)
+            if upright:
+                painter.rotate(-90)
+            if plate:
+                painter.setPen(Qt.PenStyle.NoPen)
+                painter.setBrush(self.brush(self.palette.sheet, 0.88))
+                painter.drawRoundedRect(box.adjusted(-4, -1, 4, 1), 3, 3)
+            painter.setFont(self.font(factor, bold=bold))
+            painter.setPen(QColor(colour))
+            flags = Qt.AlignmentFlag.AlignHCenter if centre else Qt.AlignmentFlag.AlignLeft
+            painter.drawText(box.adjusted(-2, 0, 2, 0), int(flags | Qt.AlignmentFlag.AlignVCenter), text)
+            painter.restore()
+            sheet._board.take(taken.adjusted(-3, -1, 3, 1))
+
+        look = (where.x(), where.y(), text, colour, factor, bold, plate, centre, upright)
+        self.stamp(("text", *look), None, letter)
         return taken
 
     def shortened(self, text: str, width: float, factor: float = 0.87) -> str:
@@ -226,12 +274,16 @@ class Sheet:
         ways = [(text, spot) for text in word.texts for spot in word.spots]
         if not ways:
             return None
-        boxes = []
+        sizes = {text: self.size_of(text, word.factor, bold=word.bold) for text in word.texts}
+        boxes, homes = list[Edges](), list[Edges]()
+        known = dict[int, Edges]()  # many spots have one home
         for text, spot in ways:
-            width, height = self.size_of(text, word.factor, bold=word.bold)
-            across, down = (height, width) if spot.upright else (width, height)
-            boxes.append(QRectF(spot.middle.x() - across / 2, spot.middle.y() - down / 2, across, down))
-        costs = self._board.costs(boxes, [spot for _, spot in ways], word, page)
+            (width, height), x, y = sizes[text], spot.middle.x(), spot.middle.y()
+            across, down = (height / 2, width / 2) if spot.upright else (width / 2, height / 2)
+            boxes.append((x - across, y - down, x + across, y + down))
+            home = spot.home
+            homes.append(boxes[-1] if home is None else known.setdefault(id(home), edges_of(home)))
+        costs = self._board.costs(boxes, homes, word.owner, page)
         best = min(range(len(ways)), key=lambda way: costs[way] + 0.01 * (way % len(word.spots)))
         covered, (text, spot) = costs[best], ways[best]
         if covered > SKIP and not word.must:

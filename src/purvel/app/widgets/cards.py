@@ -79,14 +79,19 @@ class WrapButton(QPushButton):
     def __init__(self, text: str, style: str = "flat") -> None:
         super().__init__()
         self.setObjectName(style)
-        self.setAccessibleName(text)
-        self.label = Words(unbroken(text))
+        self.label = Words()
+        self.say(text)
         self.label.setWordWrap(True)
         self.label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
         box = QVBoxLayout(self)
         box.setContentsMargins(6, 4, 6, 4)
         box.addWidget(self.label)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Minimum)
+
+    def say(self, text: str) -> None:
+        """Its text from now on."""
+        self.setAccessibleName(text)
+        self.label.setText(unbroken(text))
 
     def hasHeightForWidth(self) -> bool:
         return True
@@ -142,9 +147,8 @@ class FindingCard(QFrame):
         super().__init__()
         self.opened: Event[Finding] = Event(self._opened)
         self.setObjectName("card")
-        self.finding = finding
-        self.sentence = WrapButton(finding.sentence)
-        self.sentence.setAccessibleName(f"{finding.grade.word}: {finding.sentence}")
+        self.sentence = WrapButton("")
+        self.tell(finding)
         self.sentence.clicked.connect(lambda _=False: self.opened.emit(self.finding))
         top = QWidget()
 
@@ -163,6 +167,14 @@ class FindingCard(QFrame):
         self.box.addWidget(self.sentence)
         self.details: QWidget | None = None
         self._asked: Words | None = None
+
+    def tell(self, finding: Finding) -> None:
+        """What it says from now on, of the same grade as before."""
+        self.finding = finding
+        said = f"{finding.grade.word}: {finding.sentence}"
+        if said != self.sentence.accessibleName():
+            self.sentence.say(finding.sentence)
+            self.sentence.setAccessibleName(said)
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Taken, so that the release comes here too."""

@@ -13,7 +13,7 @@ from purvel.app.reviews import Reviews, Tried
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.cards import FindingCard
-from purvel.app.widgets.flow import clear
+from purvel.app.widgets.flow import let_go
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Finding, Remedy, Review
@@ -38,6 +38,7 @@ class FindingsPanel(QWidget):
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
         self.box.setSpacing(6)
+        self.box.addStretch(1)
         reviews.tried.connect(self._show_remedies)
 
     def show_findings(self, review: Review, view: View) -> None:
@@ -57,31 +58,39 @@ class FindingsPanel(QWidget):
         self._open_key = view.open_finding
 
     def _set_out(self, findings: Sequence[Finding], view: View) -> None:
-        """One card under the other; those that say the same as before stay, but for the open one, whose cures
-        are of the shop as it was.
+        """One card under the other; those of the same question and grade stay, but for the open one, whose
+        cures are of the shop as it was.
         """
         look = (view.stage, self.theme.palette, self.theme.pixels)
         stay = {card.finding.key: card for card in self.cards if look == self._look and card.details is None}
         focus = self._focused_key()
         self._stage, self._look = view.stage, look
-        kept = []
+        kept = list[FindingCard | None]()
         for finding in findings:
-            card = stay.get(finding.key)
-            is_same = card is not None and card.finding == finding and finding.key != view.open_finding
-            kept.append(stay.pop(finding.key) if is_same else None)
-        for card in kept:
-            if card is not None:
-                self.box.removeWidget(card)  # else it goes with the rest
-        clear(self.box)
+            card = stay.get(finding.key) if finding.key != view.open_finding else None
+            if card is not None and card.finding.grade == finding.grade:
+                kept.append(stay.pop(finding.key))
+                card.tell(finding)
+            else:
+                kept.append(None)
+        self._take_away(kept)
         if not findings:
             self._say_none()
-        for finding, card in zip(findings, kept):
+        for place, (finding, card) in enumerate(zip(findings, kept)):
             if card is None:
-                self._add_card(finding, view, focus)
-            else:
-                self.box.addWidget(card)
-        self.box.addStretch(1)
+                self._add_card(place, finding, view, focus)
+            elif self.box.itemAt(place).widget() is not card:  # type: ignore[union-attr]  # it is there
+                self.box.removeWidget(card)
+                self.box.insertWidget(place, card)
         self._order()
+
+    def _take_away(self, kept: Sequence[FindingCard | None]) -> None:
+        """All but the cards that stay."""
+        for index in reversed(range(self.box.count() - 1)):  # the last is the stretch
+            widget = self.box.itemAt(index).widget()  # type: ignore[union-attr]
+            if widget is not None and widget not in kept:
+                self.box.removeWidget(widget)
+                let_go(widget)
 
     def _order(self) -> None:
         """The keyboard goes through the cards as they lie, whichever was made first."""
@@ -93,12 +102,12 @@ class FindingsPanel(QWidget):
         none = Words("Findings appear here as soon as there is something to check.")
         none.setObjectName("small")
         none.setWordWrap(True)
-        self.box.addWidget(none)
+        self.box.insertWidget(0, none)
 
-    def _add_card(self, finding: Finding, view: View, focus: Key | None) -> None:
+    def _add_card(self, place: int, finding: Finding, view: View, focus: Key | None) -> None:
         card = FindingCard(finding, self.theme.palette, self.theme.pixels)
         card.opened.connect(self._toggle)
-        self.box.addWidget(card)
+        self.box.insertWidget(place, card)
         if finding.key == view.open_finding:
             card.open()
             self.reviews.ask_remedies(finding)
@@ -168,7 +177,9 @@ class FindingsPanel(QWidget):
         """
         if self.area is None:
             return
-        for card in self.cards:
+        hidden = [card for card in self.cards if not card.isVisibleTo(self)]
+        opened = [card for card in self.cards if card.details is not None]
+        for card in dict.fromkeys([*hidden, *opened]):
             for part in (card, *card.findChildren(QWidget)):
                 if not part.testAttribute(Qt.WidgetAttribute.WA_WState_ExplicitShowHide):
                     part.show()  # Qt would only show it after this pass

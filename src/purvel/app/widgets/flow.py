@@ -23,12 +23,17 @@ def clear(layout: QLayout) -> None:
     """
     while (item := layout.takeAt(0)) is not None:
         if (widget := item.widget()) is not None:
-            held = QApplication.focusWidget()
-            if held is not None and (held is widget or widget.isAncestorOf(held)):
-                held.clearFocus()  # else Qt looks for another to take it, and scrolls there
-            widget.hide()
-            widget.setParent(None)
-            widget.deleteLater()
+            let_go(widget)
+
+
+def let_go(widget: QWidget) -> None:
+    """Hides a widget at once, and has it deleted."""
+    held = QApplication.focusWidget()
+    if held is not None and (held is widget or widget.isAncestorOf(held)):
+        held.clearFocus()  # else Qt looks for another to take it, and scrolls there
+    widget.hide()
+    widget.setParent(None)
+    widget.deleteLater()
 
 
 @contextmanager

@@ -86,11 +86,13 @@ class PlaceStage(Stage):
 
     def draw(self, sheet: Sheet) -> None:
         shop, answers, picked = self.workspace.shown, self.answers(), self.workspace.picked
-        draw_room.room(sheet, answers.of(RoomAnswers).shell, None)
+        shell = answers.of(RoomAnswers).shell
+        sheet.stamp(("room",), shell, lambda page: draw_room.room(page, shell, None))
         chosen = shop.thing(picked or "")
         for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:
-                draw_things.lane(sheet, one, shop, strong=False)
+                draw = partial(draw_things.lane, one=one, shop=shop, strong=False)
+                sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
             draw_things.standing(sheet, chosen)
             if chosen.id in answers.of(PlaceAnswers).round_zones:

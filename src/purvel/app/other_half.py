@@ -1,0 +1,85 @@
+"""The other half: a process that reviews what is in the hand where that takes long, while this one paints."""
+
+from __future__ import annotations
+
+import sys
+
+from PySide6.QtCore import QObject, QProcess, Signal
+
+from purvel.app.signals import Event
+from purvel.review.apart import Asked, Found, packed, unpacked
+from purvel.shop import Shop
+
+_NO_QUESTION = -1
+_SOON = 5  # ms
+_LAST_WORDS = 2000  # ms that it may take to end
+
+
+class OtherHalf(QObject):
+    """Asks one question at a time; what is asked meanwhile waits, and the latest only."""
+
+    _told = Signal(object)
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self.answered: Event[Found] = Event(self._told)
+        self._process: QProcess | None = None
+        self._under_way: int | None = None
+        self._waiting: Asked | None = None
+        self._come = bytearray()
+
+    def ask(self, number: int, shop: Shop, scene: str | None) -> None:
+        """Has a shop reviewed in a scene; `answered` brings what was found, unless another question comes
+        first.
+        """
+        if self._process is None:
+            self._begin()
+        if self._under_way is None:
+            self._send((number, shop, scene))
+        else:
+            self._waiting = (number, shop, scene)
+
+    def make_ready(self, shop: Shop, scene: str | None) -> None:
+        """Begins it and has it know a shop, if it runs not yet; what it finds is nobody's answer."""
+        if self._process is None:
+            self.ask(_NO_QUESTION, shop, scene)
+
+    def _begin(self) -> None:
+        self._process = process = QProcess(self)
+        process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
+        process.readyReadStandardOutput.connect(self._read)
+        process.finished.connect(self._ended)
+        process.start(sys.executable, ["-m", "purvel.review.apart"])
+
+    def _send(self, asked: Asked) -> None:
+        if self._process is not None:
+            self._under_way = asked[0]
+            self._process.write(packed(asked))
+            self._process.waitForBytesWritten(_SOON)  # now, not when the frame is painted
+
+    def _read(self) -> None:
+        if self._process is None:
+            return
+        self._come += self._process.readAllStandardOutput().data()
+        for told in unpacked(self._come):
+            self._under_way = None
+            waiting, self._waiting = self._waiting, None
+            if waiting is not None:
+                self._send(waiting)
+            if told[0] != _NO_QUESTION:
+                self.answered.emit(told)
+
+    def _ended(self) -> None:
+        """It ended by itself; the next question begins another."""
+        self._process, self._under_way, self._waiting = None, None, None
+        self._come.clear()
+
+    def end(self) -> None:
+        """Lets it go, before closing."""
+        process, self._process = self._process, None
+        if process is not None:
+            process.finished.disconnect(self._ended)
+            process.kill()
+            process.waitForFinished(_LAST_WORDS)
+            process.deleteLater()
+        self._ended()

@@ -1,0 +1,122 @@
+"""The process that reviews what is in the hand, and the findings that follow a hand that never rests."""
+
+import time
+
+import pytest
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+
+from purvel.app import reviews
+from purvel.app.other_half import OtherHalf
+from purvel.review import Grade, Memory
+from purvel.review.apart import Found
+from purvel.review.reviewing import first_review
+from purvel.shop import Shop
+from purvel.shop.edits import move_thing
+from tests.app.conftest import Bench
+from tests.crowd import crowded_shop
+
+
+def running(half: OtherHalf) -> bool:
+    return half._process is not None
+
+
+@pytest.mark.parametrize("most_dear", [2, 0])
+def test_findings_follow_a_hand_that_never_rests(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch, most_dear: int
+) -> None:
+    """In a thread where that costs little, else in another process; they come while the hand still moves."""
+    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
+    monkeypatch.setattr(reviews, "MOST_DEAR", most_dear)
+    bench.demo("spare-room")
+    bench.stage("place")
+    bench.settle(whole=True)
+    held = bench.workspace.shop.thing("cabinet")
+    assert held is not None
+    plan, start, kept = bench.window.plan, bench.at(held.x, held.y), bench.window.reviews
+    QTest.mousePress(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+    latest, moves, came = kept.latest, iter(range(5, 40_000)), list[float]()
+
+    def has_followed_three_times() -> bool:
+        QTest.mouseMove(plan, start + QPoint(next(moves) % 40 + 50, 0))
+        thing = kept.latest.shop.thing("cabinet")
+        if kept.latest is not latest and thing is not None and thing.x not in came:
+            came.append(thing.x)
+        return len(came) >= 3
+
+    bench.bot.waitUntil(has_followed_three_times, timeout=30_000)
+    assert all(x > held.x for x in came) and plan.is_dragging
+    assert running(kept._other) == (most_dear == 0)
+    QTest.mouseMove(plan, start + QPoint(40, 0))
+    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 0))
+    bench.settle()
+    assert kept.latest.shop == bench.workspace.base
+    assert kept.latest.findings == first_review(bench.workspace.base, Memory(), None, kept.latest).findings
+
+
+def test_for_a_large_shop_the_other_half_is_ready_before_anything_is_taken_up(bench: Bench) -> None:
+    bench.workspace.open(crowded_shop())
+    bench.settle()
+    bench.bot.waitUntil(lambda: running(bench.window.reviews._other), timeout=5_000)
+    bench.demo("spare-room")
+    bench.window.close()
+    assert not running(bench.window.reviews._other)
+
+
+def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
+    bench.demo("spare-room")
+    bench.stage("place")
+    kept, told = bench.window.reviews, list[str]()
+    kept.failed.connect(told.append)
+    monkeypatch.setattr(OtherHalf, "ask", lambda half, number, *_: half.answered.emit((number, "odd")))
+    held = bench.workspace.shop.thing("cabinet")
+    assert held is not None
+    bench.drag((held.x, held.y), (held.x + 0.5, held.y), drop=False)
+    assert told and "odd" in told[0] and kept.is_broken
+    QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton)
+    bench.settle()
+    assert not kept.is_broken and kept.latest.shop == bench.workspace.base
+
+
+def ask(half: OtherHalf, bench: Bench, *shops: Shop) -> list[Found]:
+    """What comes of asking for all of these at once."""
+    came = list[Found]()
+    half.answered.connect(came.append)
+    for number, shop in enumerate(shops):
+        half.ask(number, shop, None)
+    bench.bot.waitUntil(lambda: bool(came) and came[-1][0] == len(shops) - 1, timeout=20_000)
+    return came
+
+
+def test_of_questions_that_wait_the_latest_is_asked(bench: Bench) -> None:
+    bench.demo("spare-room")
+    shop, half = bench.workspace.shop, OtherHalf(bench.window)
+    try:
+        moved = [move_thing(shop, "cabinet", 1.0 + 0.1 * k, 1.0) for k in range(4)]
+        came = ask(half, bench, *moved)
+        assert [number for number, _ in came] == [0, 3]
+        assert isinstance(came[1][1], list)
+        wanted = first_review(moved[3], Memory()).findings
+        assert sorted(one.sentence for one in came[1][1]) == sorted(one.sentence for one in wanted)
+        assert any(one.grade == Grade.STOP for one in wanted)
+    finally:
+        half.end()
+
+
+def test_another_is_begun_where_one_has_ended_by_itself(bench: Bench) -> None:
+    bench.demo("spare-room")
+    half = OtherHalf(bench.window)
+    try:
+        ask(half, bench, bench.workspace.shop)
+        assert half._process is not None
+        half._process.closeWriteChannel()  # its input ends
+        bench.bot.waitUntil(lambda: not running(half), timeout=10_000)
+        assert ask(half, bench, bench.workspace.shop)
+    finally:
+        half.end()
+    began = time.monotonic()
+    half.end()  # twice is no harm
+    assert time.monotonic() - began < 1.0
+    QApplication.processEvents()
