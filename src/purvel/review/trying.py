@@ -143,7 +143,9 @@ class _Trial:
         return Remedy(label, outcome if left is None else f"{outcome} Still to do: {left.sentence}", edit)
 
     def _worsens(self, shop: Shop, brought: set[str]) -> bool:
-        """Whether anything is worse in another stage, or in another scene that the change reaches."""
+        """Whether anything is worse in another stage, or in another scene that the change reaches; what the
+        finding's own stage finds in the scene that is looked at is known already.
+        """
         base = self.answers.base
         others = [
             None,
@@ -155,7 +157,8 @@ class _Trial:
             if was.shop == now.shop and was.base.air == now.base.air:
                 continue  # the change does not reach this scene; the day runs in none
             for one in found:
-                if one.holds_in(now):
+                is_own = scene == self.answers.scene and one.stage is self.stage
+                if is_own or one.holds_in(now):
                     continue
                 if self._got_worse(one.grades, _grades(findings_of(one.stage, now)), brought):
                     return True

@@ -2,24 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
+from purvel.libraries import shapely
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Fixture, Shop, Thing
+from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import (
     HEAD_HEIGHT,
     PANEL_HEIGHT,
+    Clash,
     overhead_sweep,
     panel_space,
     polygon,
     space_clashes,
     swing,
 )
+from purvel.space.shell import Shell, Side
 
 _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 
@@ -27,6 +31,50 @@ _GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
 def bodies(shop: Shop) -> tuple[Thing | Fixture, ...]:
     """All that stands in the room."""
     return (*shop.things, *(fixture for fixture in shop.room.fixtures if fixture.is_body))
+
+
+@dataclass(frozen=True, slots=True)
+class Space:
+    """A space that is to stay free: its floor, between which heights [m], and the id of what needs it."""
+
+    floor: shapely.Polygon
+    low: float
+    high: float
+    owner: str
+
+    def clashes(self, items: Sequence[Thing | Fixture]) -> list[Clash]:
+        """What stands in it."""
+        return space_clashes(self.floor, self.owner, self.low, self.high, items)
+
+
+def _swing(opening: Opening, side: Side) -> Space:
+    return Space(swing(opening, side), 0.0, opening.head, opening.id)
+
+
+def _overhead(opening: Opening, side: Side) -> Space:
+    shadow, low, high = overhead_sweep(opening, side)
+    return Space(shadow, low, high, opening.id)
+
+
+def _before_panel(panel: Fixture, shell: Shell) -> Space:
+    return Space(panel_space(panel, shell), 0.0, PANEL_HEIGHT, panel.id)
+
+
+def _bay(bay: Fixture) -> Space:
+    return Space(polygon(bay), 0.0, HEAD_HEIGHT, bay.id)
+
+
+def space_of(rule: str, owner: str, answers: Answers) -> Space | None:
+    """The space that a rule of these keeps free for something."""
+    room, sides = answers.shop.room, answers.of(RoomAnswers).sides
+    opening = next((one for one in room.openings if one.id == owner and one.wall in sides), None)
+    fixture = next((one for one in room.fixtures if one.id == owner), None)
+    if opening is not None:
+        made = _swing if rule == "door-swing" else _overhead
+        return made(opening, sides[opening.wall])
+    if fixture is None:
+        return None
+    return _bay(fixture) if rule == "bay-blocked" else _before_panel(fixture, answers.of(RoomAnswers).shell)
 
 
 def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -37,7 +85,7 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
             continue
         side = answers.of(RoomAnswers).sides[opening.wall]
         name = name_of(shop, opening.id)
-        for clash in space_clashes(swing(opening, side), opening.id, 0.0, opening.head, bodies(shop)):
+        for clash in _swing(opening, side).clashes(bodies(shop)):
             thing = name_of(shop, clash.first)
             yield Finding(
                 "door-swing",
@@ -50,14 +98,14 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
                 Where((clash.first, opening.id)),
                 {"area": clash.area, "depth": clash.depth},
             )
-        shadow, low, high = overhead_sweep(opening, side)
-        for clash in space_clashes(shadow, opening.id, low, high, bodies(shop)):
+        overhead = _overhead(opening, side)
+        for clash in overhead.clashes(bodies(shop)):
             yield Finding(
                 "overhead-door",
                 Grade.MEND,
                 (clash.first, opening.id),
                 f"{name_of(shop, clash.first)} reaches into the space that {name} needs overhead.",
-                f"Open, the door takes the space from {say.length(low)} to {say.length(high)} above the"
+                f"Open, the door takes the space from {say.length(overhead.low)} to {say.length(overhead.high)} above the"
                 " floor.",
                 Basis("maker's figure", "Headroom as entered for this door."),
                 Where((clash.first, opening.id)),
@@ -70,9 +118,7 @@ def panels(answers: Answers, say: Figures) -> Iterator[Finding]:
     for fixture in shop.room.fixtures:
         if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
             continue
-        for clash in space_clashes(
-            panel_space(fixture, answers.of(RoomAnswers).shell), fixture.id, 0.0, PANEL_HEIGHT, bodies(shop)
-        ):
+        for clash in _before_panel(fixture, answers.of(RoomAnswers).shell).clashes(bodies(shop)):
             yield Finding(
                 "panel-space",
                 Grade.STOP,
@@ -110,7 +156,7 @@ def _parked(answers: Answers, bay: Fixture) -> Iterator[Finding]:
 
 def _free_bay(answers: Answers, bay: Fixture, say: Figures) -> Iterator[Finding]:
     shop = answers.shop
-    inside = list(space_clashes(polygon(bay), bay.id, 0.0, HEAD_HEIGHT, shop.things))
+    inside = _bay(bay).clashes(shop.things)
     stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
     for clash in stuck:
         name = name_of(shop, clash.first)

@@ -10,6 +10,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
 from purvel.review.moves import burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.keep_free import space_of
 from purvel.review.place.lane_rules import lane_grade, shut_door
 from purvel.review.place.rules import QUICK, quick_findings
 from purvel.review.place.support_rules import TIPS
@@ -29,6 +30,20 @@ _NEAR = 3  # things at a narrow place that are tried
 
 def _nudge(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     yield from nudges(finding, answers, say, QUICK)
+
+
+def _out_of_the_way(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Out of a space that is kept free."""
+    item, owner = finding.about
+    space = space_of(finding.rule, owner, answers)
+    if space is None:
+        return
+
+    def grade(trial: Answers) -> Grade:
+        there = trial.shop.thing(item)
+        return finding.grade if there is not None and space.clashes([there]) else Grade.GOOD
+
+    yield from nudges(finding, answers, say, QUICK, grade)
 
 
 def _apart(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
@@ -156,9 +171,9 @@ REMEDIES: dict[str, Proposer] = {
     "standing-room": _nudge,
     "aisle": _aisle,
     "cut-off": _cut_off,
-    "door-swing": _nudge,
-    "panel-space": _nudge,
-    "overhead-door": _nudge,
-    "bay-blocked": _nudge,
+    "door-swing": _out_of_the_way,
+    "panel-space": _out_of_the_way,
+    "overhead-door": _out_of_the_way,
+    "bay-blocked": _out_of_the_way,
 }
 PROGRESS: dict[str, Progress] = {"lane": _much_longer}
