@@ -45,3 +45,14 @@ def test_by_a_pocket_calculator() -> None:
     beyond, steep = ours.plate(np.array([0.25]))  # goes on as it ended
     assert beyond[0] == pytest.approx(2000.0 - 0.05 * 11000, abs=1e-3)
     assert steep[0] == pytest.approx(-11000.0, abs=0.01)
+
+
+def test_where_the_curve_ends_above_nothing_it_goes_on_to_nothing() -> None:
+    """With the end slope of -11000 from 1000 Pa at 0.2 m3/s: 1000 / 11000 further. Where the last piece
+    falls by 200 Pa in 0.1 m3/s and the cubic comes in level, 1000 / 2000 further. One that gets there ends.
+    """
+    steep = curve([(0.0, 2000.0), (0.1, 1800.0), (0.2, 1000.0)])
+    assert steep.free_flow == pytest.approx(0.2 + 1000 / 11000, abs=1e-4)
+    flat = curve([(0.0, 2000.0), (0.1, 1200.0), (0.2, 1000.0)])
+    assert flat.free_flow == pytest.approx(0.2 + 1000 / 2000, abs=1e-3)
+    assert curve([(0.0, 2000.0), (0.15, 0.0)]).free_flow == pytest.approx(0.15)

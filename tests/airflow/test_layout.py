@@ -1,7 +1,7 @@
 """What is recognised from a drawing."""
 
 from dataclasses import replace
-from math import sqrt
+from math import cos, radians, sin, sqrt
 
 import pytest
 
@@ -205,10 +205,16 @@ def test_a_run_that_leaves_a_port_at_an_angle_turns_there(
     assert names == ([] if turn is None else [f"Smooth elbow, radius 1.5 D, {turn}° at the port"])
 
 
-def test_a_port_faces_its_way_when_its_thing_is_turned() -> None:
-    """A port that faces right on a thing turned by 90 degrees faces up the plan."""
-    saw = replace(SAW, angle=90.0, ports=(replace(SAW.ports[0], faces="right"),))
+@pytest.mark.parametrize(
+    ("faces", "own"), [("right", (1, 0)), ("left", (-1, 0)), ("away", (0, 1)), ("near", (0, -1))]
+)
+def test_a_port_faces_its_way_when_its_thing_is_turned(faces: Facing, own: tuple[int, int]) -> None:
+    """By 35 degrees: a level drop that leaves the port that way needs no elbow, one at right angles does."""
+    c, s = cos(radians(35.0)), sin(radians(35.0))
+    ahead = (c * own[0] - s * own[1], s * own[0] + c * own[1])
+    saw = replace(SAW, angle=35.0, ports=(replace(SAW.ports[0], faces=faces),))
     x, y = saw.spot(saw.ports[0].x, saw.ports[0].y)
-    level = replace(DROP, points=(v(4.7, 1.2, 0.1), v(x, y + 1.0, 0.1)))
-    (own,) = (one for one in layout(MAIN, level, things=(COLLECTOR, saw)).segments if one.hood)
-    assert not any("at the port" in fitting.name for fitting in own.fittings)
+    for (dx, dy), elbows in ((ahead, 0), ((-ahead[1], ahead[0]), 1)):
+        level = replace(DROP, points=(v(4.7, 1.2, 0.1), v(x + dx, y + dy, 0.1)))
+        (part,) = (one for one in layout(MAIN, level, things=(COLLECTOR, saw)).segments if one.hood)
+        assert sum("at the port" in fitting.name for fitting in part.fittings) == elbows

@@ -281,3 +281,16 @@ def test_a_duct_of_something_unknown_is_refused(field: str, words: str) -> None:
     run = replace(Run(id="main"), **{field: "cardboard"})
     with pytest.raises(FileError, match=words):
         loads(saves(Document(Shop(ducts=Ducts(runs=(run,))))), "x.purvel")
+
+
+def test_a_long_refusal_keeps_its_two_ends() -> None:
+    said = str(FileError("a" * 200 + "b" * 200 + "c" * 200))
+    assert said == "a" * 150 + " … " + "c" * 150
+    assert str(FileError("a" * 300)) == "a" * 300
+
+
+def test_items_are_counted_with_braces_and_brackets_together() -> None:
+    many = ",".join(["[]"] * 260_000 + ["{}"] * 260_000)
+    text = f'{{"format": "purvel-shop", "version": {VERSION}, "shop": {{"x": [{many}]}}}}'
+    with pytest.raises(FileError, match="more items"):
+        loads(zipped(**{"shop.json": text}))

@@ -15,7 +15,7 @@ import pytest
 
 from purvel.files import VERSION, Document, FileError, load, loads, save, saves
 from purvel.files.autosave import Origin, discard, leftovers
-from purvel.files.migrations import migrate
+from purvel.files.migrations import STEPS, migrate
 from purvel.shop import Air, Room
 
 SAMPLES = Path(__file__).parent / "v1"
@@ -220,3 +220,8 @@ def test_names_of_an_older_file_are_put_on_one_line_and_new_ones_refused() -> No
     assert shop == loads(saves(Document(shop))).shop
     with pytest.raises(FileError, match="bad value"):
         loads(made(VERSION, named))
+
+
+def test_each_step_ends_at_the_next_version() -> None:
+    for version, step in STEPS.items():
+        assert step({"version": version, "shop": {}})["version"] == version + 1

@@ -158,3 +158,12 @@ def test_a_stamp_tells_another_writing(tmp_path: Path) -> None:
     assert first is not None and first == stamp_of(path) and first[1] == 3
     os.utime(path, ns=(first[0], first[0] + 1))
     assert stamp_of(path) != first
+
+
+def test_of_what_crashes_left_the_newest_comes_first(tmp_path: Path) -> None:
+    for age, name in ((30, "older"), (10, "newest"), (50, "oldest")):
+        slot = Slot(tmp_path)
+        slot.keep(Document(Shop(name=name)), Origin())
+        slot._lock.close()
+        os.utime(slot.path / "shop.json", (1e9 - age, 1e9 - age))
+    assert [left.shop.name for left in leftovers(tmp_path)] == ["newest", "older", "oldest"]

@@ -8,6 +8,7 @@ from purvel.catalogue import kinds, make_thing
 from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.shop import (
+    CurvePoint,
     Fixture,
     Gate,
     GateSet,
@@ -17,11 +18,12 @@ from purvel.shop import (
     Run,
     Shop,
     Slope,
+    Source,
     Wall,
     WorkInterval,
     edits,
 )
-from purvel.shop.faults import faults
+from purvel.shop.faults import curve_faults, faults
 from purvel.shop.parts import ids_of
 from purvel.space.placing import split_point
 from purvel.space.shell import shell
@@ -173,3 +175,53 @@ def test_any_row_of_edits_leaves_a_document_that_holds_together(moves: list[tupl
 def test_faults_are_found_and_said(bad: object, word: str) -> None:
     found = faults(bad(full()))  # type: ignore[operator]
     assert any(word in fault.sentence for fault in found), found
+
+
+def test_a_door_behind_the_cut_is_counted_from_there() -> None:
+    """A wall of 6 m cut at 2 m: a door at 3.5 m is 1.5 m along the second part, one at 0.5 m stays."""
+    room = box_room(
+        openings=tuple(
+            Opening(id=name, kind="swing", wall="A", offset=offset, width=0.8, head=2.0)
+            for name, offset in (("near", 0.5), ("far", 3.5))
+        )
+    )
+    after = edits.split_wall(Shop(room=room), "A", "X", 2.0).room
+    found = {one.id: (one.wall, one.offset) for one in after.openings}
+    assert found == {"near": ("A", 0.5), "far": ("X", pytest.approx(1.5))}
+    assert [(wall.id, wall.length) for wall in after.walls[:2]] == [("A", 2.0), ("X", 4.0)]
+
+
+def test_fields_of_the_air_and_of_the_session_are_changed_alone() -> None:
+    shop = full()
+    after = edits.change_session(edits.change_air(shop, ach_closed=0.7), minutes=90.0)
+    assert after.air == replace(shop.air, ach_closed=0.7, session=replace(shop.air.session, minutes=90.0))
+    assert replace(after, air=shop.air) == shop
+
+
+def test_a_point_of_a_turned_thing_and_what_it_covers() -> None:
+    """At (1, 2), turned by 30 degrees: (0.5, 0.25) of its own is at 1 + 0.433 - 0.125, 2 + 0.25 + 0.2165."""
+    thing = replace(make_thing("workbench", "one", 1.0, 2.0), angle=30.0, width=1.2, depth=0.6)
+    assert thing.spot(0.5, 0.25) == pytest.approx((1.3080, 2.4665), abs=1e-4)
+    for across, along, inside in (
+        (0.59, 0.29, True),
+        (0.61, 0.0, False),
+        (0.0, 0.31, False),
+        (-0.59, -0.29, True),
+    ):
+        assert thing.covers(*thing.spot(across, along)) == inside
+
+
+def test_two_slopes_on_a_wall_are_one_too_many_and_one_is_none() -> None:
+    slope, room = Slope(wall="A", low=1.8, run=1.0), box_room()
+    for count in (1, 2):
+        sloped = replace(room, ceiling=replace(room.ceiling, slopes=(slope,) * count))
+        said = [one.sentence for one in faults(Shop(room=sloped))]
+        assert said == ([] if count == 1 else ["The wall “A” has 2 sloping ceilings; one is enough."])
+
+
+def test_a_curve_may_start_as_low_as_it_likes_above_nothing() -> None:
+    points = (CurvePoint(flow=0.0, pressure=0.5), CurvePoint(flow=0.1, pressure=0.0))
+    source = Source(kind="collector", curve=points, inlet_diameter=0.1, outlet_diameter=0.1)
+    assert list(curve_faults(source)) == []
+    nothing = replace(source, curve=(replace(points[0], pressure=0.0), points[1]))
+    assert "must start above zero pressure." in list(curve_faults(nothing))

@@ -1,0 +1,54 @@
+"""Readings of monitors: times as clocks write them, what is too little to tell, how a course is followed."""
+
+import numpy as np
+import pytest
+
+from purvel.roomair.course import clear_after
+from purvel.roomair.decays import compare, puff
+from purvel.roomair.logs import LogError, read_log
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "apart"),
+    [
+        ("11:30:00 am", "1:05:00 pm", 95 * 60),
+        ("12:10:00 am", "12:10:00 pm", 12 * 3600),
+        ("12:00:00 pm", "1:00:00 pm", 3600),
+        ("1764230400", "1764230460", 60),
+        ("1764230400000", "1764230460000", 60),
+        ("2026-11-27 09:59:30", "2026-11-27 10:00:15.5", 45.5),
+    ],
+)
+def test_times_as_they_are_written(first: str, second: str, apart: float) -> None:
+    log = read_log(f"time,pm2.5\n{first},10\n{second},11\n".encode())
+    assert log.seconds[-1] - log.seconds[0] == pytest.approx(apart)
+
+
+def test_a_column_of_times_that_rows_do_not_reach_is_no_time() -> None:
+    with pytest.raises(LogError):
+        read_log(b"a,b,time\n1,2\n3,4\n")
+
+
+def test_a_puff_needs_two_readings_in_the_first_minute_and_enough_behind() -> None:
+    slow = np.arange(0, 3600, 70.0)
+    assert puff(slow, np.where(slow < 60, 100.0, 10.0), 0.0) == 0.0
+    quick = np.arange(0, 70, 5.0)
+    assert puff(quick, np.where(quick < 60, 100.0, 10.0), 0.0) == 0.0
+
+
+def test_faint_stretches_are_compared_too() -> None:
+    chance = np.random.default_rng(3)
+    one, other = 0.5 + 0.01 * chance.normal(size=80), 0.2 + 0.01 * chance.normal(size=80)
+    assert compare(one, other, 0.0).ratio == pytest.approx(2.5, rel=0.02)
+    assert "does not stand out" in compare(-one, other, 0.0).why_not
+
+
+def test_when_the_air_is_clear_by_hand() -> None:
+    """From 4 to 1 in 10 min it passes 2 half way, on the logarithm; a level that is nothing at once is passed
+    at the end of its step.
+    """
+    clock = np.array([0.0, 10.0, 20.0])
+    assert clear_after(clock, np.array([4.0, 1.0, 0.0]), 0.0, 2.0) == pytest.approx(5.0)
+    assert clear_after(clock, np.array([4.0, 0.0, 0.0]), 0.0, 2.0) == pytest.approx(10.0)
+    assert clear_after(clock, np.array([4.0, 4.0, 4.0]), 0.0, 2.0) is None
+    assert clear_after(clock, np.array([1.0, 1.0, 1.0]), 0.0, 2.0) == 0.0
