@@ -142,3 +142,8 @@ def test_the_report_adds_up() -> None:
 
 def test_an_empty_shop_has_nothing_to_keep() -> None:
     assert [one for one in review(replace(shop(), upkeep=Upkeep())).findings if one.stage == "keep"] == []
+
+
+def test_a_bin_that_nothing_fills_is_not_spoken_of() -> None:
+    idle = replace(shop(bin=Bin(volume=0.2)), jobs=())
+    assert found(idle, "bin") == []

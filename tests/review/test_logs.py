@@ -12,6 +12,7 @@ import pytest
 from purvel.catalogue import dust_sizes, make_thing
 from purvel.files import Document, attached
 from purvel.review import Answers, Finding, Grade, Memory, Review, remedies_for, review
+from purvel.review.air.log_answers import LogAnswers
 from purvel.review.air.log_rules import known_changes
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.dust import settling_rate
@@ -212,3 +213,12 @@ def test_a_log_goes_with_its_stretches() -> None:
     assert faults(made.shop) == []
     gone = remove(made.shop, "attachment-1")
     assert gone.air.stretches == () and gone.attachments == ()
+
+
+def test_a_stretch_has_the_readings_at_both_its_ends() -> None:
+    """Every 10 s from minute 20 to minute 80: 6 x 60 and one more."""
+    made = document(decaying(3.0), CALM, FALL)
+    logs = checked(made).answers.of(LogAnswers)
+    seconds, values = logs.readings(FALL)
+    assert len(seconds) == len(values) == 361
+    assert (seconds[0], seconds[-1]) == (20 * 60, 80 * 60)
