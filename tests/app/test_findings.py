@@ -1,12 +1,18 @@
 """The panel of findings: what did not change stays, and the keyboard goes through it as it lies."""
 
+import threading
+from collections.abc import Iterator
 from dataclasses import replace
 
+import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 
+from purvel.app import reviews
 from purvel.app.widgets.cards import RemedyButton
+from purvel.app.widgets.unbroken import unbroken
+from purvel.review import Answers, Finding, Remedy, remedies_for
 from purvel.shop.edits import change, move_thing
 from tests.app.conftest import Bench
 
@@ -61,3 +67,59 @@ def test_tab_goes_through_the_cards_as_they_lie(bench: Bench) -> None:
         held = QApplication.focusWidget()
         QTest.keyClick(held, Qt.Key.Key_Tab)
         assert QApplication.focusWidget() is part
+
+
+def test_a_card_of_the_same_grade_says_the_new_sentence(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage("place")
+    panel = bench.window.findings
+    before = {card.finding.key: (card, card.finding) for card in panel.cards}
+    saw = bench.workspace.shop.thing("table-saw")
+    assert saw is not None
+    bench.workspace.apply(lambda shop: move_thing(shop, "table-saw", saw.x, saw.y + 0.05), "Move")
+    bench.settle()
+    retold = 0
+    for card in panel.cards:
+        was, told = before.get(card.finding.key, (None, card.finding))
+        assert card.finding.sentence in card.sentence.accessibleName()
+        assert card.sentence.label.text() == unbroken(card.finding.sentence)
+        if told.grade == card.finding.grade and told.sentence != card.finding.sentence:
+            assert card is was
+            retold += 1
+    assert retold
+
+
+def test_a_remedy_is_shown_as_soon_as_it_is_found(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    bench.demo("spare-room")
+    bench.stage("place")
+    panel, go_on = bench.window.findings, threading.Event()
+    own = reviews.remedies_as_found
+
+    def halting(finding: Finding, answers: Answers) -> Iterator[Remedy]:
+        for remedy in own(finding, answers):
+            yield remedy
+            go_on.wait(20)
+
+    monkeypatch.setattr(reviews, "remedies_as_found", halting)
+    helped = next(one for one in bench.window.reviews.latest.of("place") if len(remedies(bench, one)) > 1)
+    panel.reveal(helped)
+
+    def shown() -> list[str]:
+        return [button.tried.label for button in panel.findChildren(RemedyButton) if button.isVisible()]
+
+    try:
+        bench.bot.waitUntil(lambda: len(shown()) == 1, timeout=20_000)
+        assert panel.is_waiting  # and there may be more
+    finally:
+        go_on.set()
+    bench.bot.waitUntil(lambda: not panel.is_waiting, timeout=20_000)
+    wanted = [one.label for one in remedies(bench, helped)]
+    assert shown() == wanted and len(wanted) > 1
+    opened = next(card for card in panel.cards if card.details is not None)
+    assert not any(
+        label.text().startswith("Trying") and label.isVisible() for label in opened.findChildren(QLabel)
+    )
+
+
+def remedies(bench: Bench, finding: Finding) -> tuple[Remedy, ...]:
+    return remedies_for(finding, bench.window.reviews.latest.answers)

@@ -254,8 +254,8 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
     panel.reveal(bad)
     panel.reveal(good)
     assert good.grade == Grade.GOOD
-    bench.window.reviews.tried.emit((bad.key, ()))
-    bench.window.reviews.tried.emit((good.key, ()))
+    bench.window.reviews.tried.emit((bad.key, (), True))
+    bench.window.reviews.tried.emit((good.key, (), True))
     bench.settle()
     assert panel.opened == good
 

@@ -200,7 +200,7 @@ def test_what_is_no_longer_asked_for_is_stopped(bench: Bench, monkeypatch: pytes
         return ()
 
     first, second = bench.window.reviews.latest.of("place")[:2]
-    monkeypatch.setattr(reviews, "remedies_for", endless)
+    monkeypatch.setattr(reviews, "remedies_as_found", endless)
     bench.window.reviews.ask_remedies(first)
     bench.window.reviews.ask_remedies(second)
     bench.bot.waitUntil(lambda: bool(ended) and not bench.window.reviews.is_trying, timeout=10_000)

@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 from purvel.app.other_half import OtherHalf
 from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
-from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_for, review
+from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_as_found, review
 from purvel.review.apart import Found
 from purvel.review.finding import Key
 from purvel.review.reviewing import first_review, whole_review
@@ -28,7 +28,8 @@ FOLLOWS_BELOW = 0.06
 MOST_DEAR = 2  # in a row: one alone may be the first of a shop that is new to the memory
 MANY = 30  # things in a shop for which the other process had better be ready
 
-Tried = tuple[Key, tuple[Remedy, ...]]
+Tried = tuple[Key, tuple[Remedy, ...], bool]
+"""A finding's key, the remedies that were found so far, and whether those are all."""
 
 
 class _Job(QRunnable):
@@ -211,7 +212,9 @@ class Reviews(QObject):
         return self._hand
 
     def ask_remedies(self, finding: Finding) -> None:
-        """Has remedies tried; `tried` brings them, unless something else is asked for meanwhile."""
+        """Has remedies tried; `tried` brings them as they are found, unless something else is asked for
+        meanwhile.
+        """
         answers, serial = self.latest.answers, self.serial
         self._trying += 1
         trying = self._trying
@@ -219,7 +222,11 @@ class Reviews(QObject):
         def work() -> None:
             try:
                 with while_wanted(lambda: serial == self.serial and trying == self._trying):
-                    self.tried.emit((finding.key, remedies_for(finding, answers)))
+                    found: tuple[Remedy, ...] = ()
+                    for remedy in remedies_as_found(finding, answers):
+                        found = (*found, remedy)
+                        self.tried.emit((finding.key, found, False))
+                    self.tried.emit((finding.key, found, True))
             finally:
                 self._tries_ended = max(self._tries_ended, trying)
 

@@ -5,7 +5,7 @@ worse in any stage or scene, are offered. This is the one place where what stage
 themselves.
 """
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 from purvel.review.answers import Answers
@@ -39,22 +39,27 @@ def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
 
     Empty for what already holds and for rules that know none.
     """
+    return tuple(remedies_as_found(finding, answers))
+
+
+def remedies_as_found(finding: Finding, answers: Answers) -> Iterator[Remedy]:
+    """The same, each as soon as it is found."""
     if not can_try(finding):
-        return ()
+        return
     say = Figures(answers.shop.units)
     # what a search for a change found out is known when the change is tried
     searching = Answers(answers.shop, answers.memory.scratch(), answers.base, answers.scene)
-    trial, found, done = _Trial(finding, answers, searching.memory), list[Remedy](), set[str]()
+    trial, given, done = _Trial(finding, answers, searching.memory), 0, set[str]()
     for label, edit, *instead in stage_of(finding.stage).remedies[finding.rule](finding, searching, say):
         if instead and instead[0] in done:
             continue  # another place for what has one already
         remedy = trial.of(label, edit)
         if remedy is not None:
-            found.append(remedy)
+            yield remedy
+            given += 1
             done.update(instead)
-        if len(found) == MOST:
-            break
-    return tuple(found)
+        if given == MOST:
+            return
 
 
 @dataclass(frozen=True, slots=True)

@@ -167,6 +167,7 @@ class FindingCard(QFrame):
         self.box.addWidget(self.sentence)
         self.details: QWidget | None = None
         self._asked: Words | None = None
+        self._given = 0  # remedies that are shown
 
     def tell(self, finding: Finding) -> None:
         """What it says from now on, of the same grade as before."""
@@ -212,31 +213,38 @@ class FindingCard(QFrame):
         """Whether remedies are being tried for it."""
         return self._asked is not None
 
-    def show_remedies(self, remedies: Sequence[Remedy]) -> list[RemedyButton]:
-        """What was tried and helps, each with a button; the buttons."""
+    def show_remedies(self, remedies: Sequence[Remedy], *, is_all: bool) -> list[RemedyButton]:
+        """What was tried and helps so far, each with a button; those buttons that are new."""
         if self._asked is None:
             return []
-        self._asked.hide()
-        self._asked = None
-        if remedies:
+        if is_all:
+            self._asked.hide()
+            self._asked = None
+        if remedies and not self._given:
             self._caption("Would help (tried)")
-        elif can_try(self.finding):
+        elif is_all and not remedies and can_try(self.finding):
             self._small("Tried small changes; none helps without making something else worse.")
         buttons = []
-        for remedy in remedies:
+        for remedy in remedies[self._given :]:
             buttons.append(RemedyButton(remedy))
-            self._inside.addWidget(buttons[-1])
+            self._add(buttons[-1])
             self._small(remedy.outcome)
+        self._given = len(remedies)
         return buttons
 
     def _caption(self, text: str) -> None:
         label = Words(text)
         label.setObjectName("caption")
-        self._inside.addWidget(label)
+        self._add(label)
 
     def _small(self, text: str) -> Words:
         label = Words(unbroken(text))
         label.setObjectName("small")
         label.setWordWrap(True)
-        self._inside.addWidget(label)
+        self._add(label)
         return label
+
+    def _add(self, widget: QWidget) -> None:
+        """Under what is there, but over what says that there may be more."""
+        place = self._inside.count() if self._asked is None else self._inside.indexOf(self._asked)
+        self._inside.insertWidget(place, widget)

@@ -150,11 +150,11 @@ class FindingsPanel(QWidget):
         return any(card.is_waiting for card in self.cards)
 
     def _show_remedies(self, tried: Tried) -> None:
-        key, remedies = tried
+        key, remedies, is_all = tried
         card = next((card for card in self.cards if card.finding.key == key), None)
         if card is None or card.details is None:
             return
-        for button in card.show_remedies(remedies):
+        for button in card.show_remedies(remedies, is_all=is_all):
             button.hovered.connect(self._preview)
             button.clicked.connect(partial(self._do, button.tried))
         self._order()
