@@ -196,6 +196,11 @@ def test_an_inner_door_is_no_outdoor_air(small_shop: Shop) -> None:
         )
     ]
     assert not any("doors" in label for label in labels)
+    shut = change_session(shop, doors_open=False)  # its doors lead outdoors
+    (said,) = fired(shut, "exposure")
+    assert "Work with the doors open" in [
+        move.label for move in remedies_for(said, first_review(shut, Memory()).answers)
+    ]
     window = Opening(id="win", kind="window", wall="B", offset=1, width=1, head=2, sill=1)
     assert fired(put(inner, window), "exposure")[0].figures["personal_8h"] == pytest.approx(out)
 
