@@ -212,3 +212,12 @@ def test_the_report_lets_an_outsider_add_it_up() -> None:
 def test_a_thing_more_with_the_same_power_is_the_same_for_the_same_things() -> None:
     here = shop()
     assert power(put(here, make_thing("cabinet", "c", 5.0, 4.6))).draws == power(here).draws
+
+
+@pytest.mark.parametrize(("amps", "is_heavy"), [(15.9, False), (16.1, True), (23.0, True)])
+def test_one_plug_takes_no_more_than_four_fifths_of_a_circuit(amps: float, is_heavy: bool) -> None:
+    """0.8 x 20 A = 16 A."""
+    saw = replace(make_thing("table-saw", "saw", 1.5, 0.45, 180.0), plate=Plate(volts=120, amps=amps))
+    said = found(shop(saw), "plug-heavy")
+    assert [one.about for one in said] == ([("saw",)] if is_heavy else [])
+    assert all(one.grade == Grade.WATCH and "80%" in one.sentence for one in said)
