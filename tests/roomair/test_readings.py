@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from purvel.roomair.course import clear_after
-from purvel.roomair.decays import compare, puff
+from purvel.roomair.decays import Doubts, compare, doubts, proposed, puff
 from purvel.roomair.logs import LogError, read_log
 
 
@@ -52,3 +52,28 @@ def test_when_the_air_is_clear_by_hand() -> None:
     assert clear_after(clock, np.array([4.0, 0.0, 0.0]), 0.0, 2.0) == pytest.approx(10.0)
     assert clear_after(clock, np.array([4.0, 4.0, 4.0]), 0.0, 2.0) is None
     assert clear_after(clock, np.array([1.0, 1.0, 1.0]), 0.0, 2.0) == 0.0
+
+
+def test_the_calmest_tenth_to_the_reading() -> None:
+    """Of 200 readings the calmest 20 in a row: those from 60 to 79, every 10 s."""
+    seconds, values = np.arange(0.0, 2000.0, 10.0), np.full(200, 50.0)
+    values[60:80] = 10.0
+    assert proposed(seconds, values, "background") == (600.0, 790.0)
+
+
+def test_work_begins_where_the_level_has_risen_by_a_quarter() -> None:
+    """From 0 at minute 20 to 100 at minute 30 it has risen by a quarter at 22.5."""
+    minutes = np.arange(0.0, 40.0, 1 / 6)
+    levels = np.clip(10.0 * (minutes - 20.0), 0.0, 100.0)
+    start, _ = proposed(minutes * 60, levels, "work")
+    assert start / 60 == pytest.approx(22.5, abs=0.4)
+
+
+def test_a_reading_may_be_stuck_from_the_first_to_the_last() -> None:
+    """Every 10 s: the first 50 stand for 490 s; then all of them; nothing (0) may stand."""
+    seconds, values = np.arange(0.0, 1000.0, 10.0), np.arange(100.0) + 1.0
+    values[:50] = 7.0
+    assert doubts(seconds, values).stuck == 490.0
+    assert doubts(seconds, np.full(100, 7.0)).stuck == 990.0
+    assert doubts(seconds, np.zeros(100)).stuck == 0.0
+    assert doubts(seconds, np.full(100, np.nan)) == Doubts(0.0, 1.0, 0.0, 0.0)

@@ -225,3 +225,19 @@ def test_a_curve_may_start_as_low_as_it_likes_above_nothing() -> None:
     assert list(curve_faults(source)) == []
     nothing = replace(source, curve=(replace(points[0], pressure=0.0), points[1]))
     assert "must start above zero pressure." in list(curve_faults(nothing))
+
+
+@pytest.mark.parametrize(
+    ("points", "says"),
+    [
+        ([(0.0, 100.0), (0.1, 100.0)], "must fall towards its last point."),
+        ([(0.0, 100.0), (0.1, 80.0), (0.2, 101.0)], "must fall towards its last point."),
+        ([(0.0, 100.0), (0.2, 80.0), (0.1, 50.0)], "must rise in flow from point to point."),
+        ([(0.0, 100.0), (0.1, 80.0), (0.1, 50.0)], "must rise in flow from point to point."),
+        ([(0.0, 100.0), (0.1, 120.0), (0.2, 0.0)], None),  # a hump is no fault
+    ],
+)
+def test_what_no_curve_may_do(points: list[tuple[float, float]], says: str | None) -> None:
+    curve = tuple(CurvePoint(flow=flow, pressure=pressure) for flow, pressure in points)
+    source = Source(kind="collector", curve=curve, inlet_diameter=0.1, outlet_diameter=0.1)
+    assert list(curve_faults(source)) == ([] if says is None else [says])
