@@ -283,6 +283,8 @@ class Sheet:
             boxes.append((x - across, y - down, x + across, y + down))
             home = spot.home
             homes.append(boxes[-1] if home is None else known.setdefault(id(home), edges_of(home)))
+        if not self._board.costs(boxes[:1], homes[:1], word.owner, page)[0]:
+            return word.factor, *ways[0]  # where it covers nothing no other way is better
         costs = self._board.costs(boxes, homes, word.owner, page)
         best = min(range(len(ways)), key=lambda way: costs[way] + 0.01 * (way % len(word.spots)))
         covered, (text, spot) = costs[best], ways[best]

@@ -46,6 +46,13 @@ class PlaceAnswers:
             return {}
         return self._ask(round_zones, self._shop.things, self._shop.stock, self.ground, self._room.shell)
 
+    def round_zone(self, machine: Thing) -> RoundZone | None:
+        """One machine's round zone, without the others'; None where it has none."""
+        if not self._room.traverse.is_closed:
+            return None
+        found = self._ask(round_zones, (machine,), self._shop.stock, self.ground, self._room.shell)
+        return found.get(machine.id)
+
     @once
     def supports(self) -> list[Support]:
         """What carries boards behind machines."""

@@ -34,11 +34,12 @@ class LaneSection(Picture):
         self.setAccessibleName("Lane section")
 
     def draw(self, sheet: Sheet) -> None:
-        lanes = self.reviews.answers().of(PlaceAnswers).lanes
+        thing = self.workspace.shown.thing(self.workspace.picked or "")
+        place = self.reviews.answers().of(PlaceAnswers)
+        lanes = place.lanes
         shortest = min(lanes.values(), key=lambda lane: lane.longest_board - lane.stock_length, default=None)
-        picked = self.workspace.picked or ""
-        lane = lanes.get(picked, shortest)
-        zone = self.reviews.answers().of(PlaceAnswers).round_zones.get(picked)
+        lane = shortest if thing is None else lanes.get(thing.id, shortest)
+        zone = None if thing is None else place.round_zone(thing)
         if zone is not None:
             self._say_round(sheet, zone)
         elif lane is None:

@@ -95,8 +95,9 @@ class PlaceStage(Stage):
                 sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
             draw_things.standing(sheet, chosen)
-            if chosen.id in answers.of(PlaceAnswers).round_zones:
-                draw_things.round_zone(sheet, answers.of(PlaceAnswers).round_zones[chosen.id])
+            zone = answers.of(PlaceAnswers).round_zone(chosen)
+            if zone is not None:
+                draw_things.round_zone(sheet, zone)
         draw_things.things(sheet, shop, picked, self.trouble())
         if chosen is not None and chosen.id in answers.of(PlaceAnswers).lanes:
             draw_things.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)
