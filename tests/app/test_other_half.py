@@ -80,6 +80,31 @@ def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: py
     assert not kept.is_broken and kept.latest.shop == bench.workspace.base
 
 
+def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", -1.0)  # so that each review is dear
+    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
+    bench.demo("spare-room")
+    bench.stage("place")
+    kept = bench.window.reviews
+    for broken in (False, True):
+        held = bench.workspace.shop.thing("cabinet")
+        assert held is not None
+        if broken:
+            kept._other.end()
+            monkeypatch.setattr("purvel.app.other_half.sys.executable", "/nowhere/python")
+        bench.drag((held.x, held.y), (held.x + 0.2, held.y), drop=False)
+        if not broken:
+            assert kept._other._process is not None
+            kept._other._process.kill()
+        bench.settle()  # with the thing still in the hand
+        assert bench.window.plan.is_dragging and kept.latest.shop == bench.workspace.shown_base
+        QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton)
+        bench.settle()
+        assert kept._other.works is not broken
+
+
 def ask(half: OtherHalf, bench: Bench, *shops: Shop) -> list[Found]:
     """What comes of asking for all of these at once."""
     came = list[Found]()

@@ -16,13 +16,18 @@ _LAST_WORDS = 2000  # ms that it may take to end
 
 
 class OtherHalf(QObject):
-    """Asks one question at a time; what is asked meanwhile waits, and the latest only."""
+    """Asks one question at a time; what is asked meanwhile waits, and the latest only.
 
+    `lost` says that it ended without an answer; `works` whether it could be begun at all.
+    """
+
+    lost = Signal()
     _told = Signal(object)
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.answered: Event[Found] = Event(self._told)
+        self.works = True
         self._process: QProcess | None = None
         self._under_way: int | None = None
         self._waiting: Asked | None = None
@@ -49,6 +54,7 @@ class OtherHalf(QObject):
         process.setProcessChannelMode(QProcess.ProcessChannelMode.ForwardedErrorChannel)
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._ended)
+        process.errorOccurred.connect(self._failed)
         process.start(sys.executable, ["-m", "purvel.review.apart"])
 
     def _send(self, asked: Asked) -> None:
@@ -69,8 +75,19 @@ class OtherHalf(QObject):
             if told[0] != _NO_QUESTION:
                 self.answered.emit(told)
 
+    def _failed(self, error: QProcess.ProcessError) -> None:
+        if error == QProcess.ProcessError.FailedToStart:
+            self.works = False
+            self._ended()
+
     def _ended(self) -> None:
         """It ended by itself; the next question begins another."""
+        was_asked = self._under_way is not None
+        self._forget()
+        if was_asked:
+            self.lost.emit()
+
+    def _forget(self) -> None:
         self._process, self._under_way, self._waiting = None, None, None
         self._come.clear()
 
@@ -79,7 +96,8 @@ class OtherHalf(QObject):
         process, self._process = self._process, None
         if process is not None:
             process.finished.disconnect(self._ended)
+            process.errorOccurred.disconnect(self._failed)
             process.kill()
             process.waitForFinished(_LAST_WORDS)
             process.deleteLater()
-        self._ended()
+        self._forget()

@@ -83,6 +83,7 @@ class Reviews(QObject):
         self._hand = self.latest.answers
         self._other = OtherHalf(self)
         self._other.answered.connect(self._take_from_other)
+        self._other.lost.connect(self._lose_other)
         self._asked = 0.0
         self._in_hand = False
         self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
@@ -128,7 +129,7 @@ class Reviews(QObject):
         """Reviews what is in the hand as it is now."""
         if self._under_way:
             return  # it goes on when that is there
-        if self._dear >= MOST_DEAR:
+        if self._dear >= MOST_DEAR and self._other.works:
             self._asked_other = self.workspace.shown_base, self.workspace.view.now.scene
             self._under_way = self.serial
             self._other.ask(self.serial, *self._asked_other)
@@ -165,6 +166,11 @@ class Reviews(QObject):
             return
         shop, scene = self._asked_other
         self._take((number, first_review(shop, self.memory, scene, self.latest, found)))
+
+    def _lose_other(self) -> None:
+        """What it was asked is reviewed here, slow as that may be."""
+        if self._in_hand and self._under_way:
+            self._start()
 
     def _search(self) -> None:
         """What takes long, behind the review that is shown already, once the hand rests."""
