@@ -167,3 +167,9 @@ def test_of_what_crashes_left_the_newest_comes_first(tmp_path: Path) -> None:
         slot._lock.close()
         os.utime(slot.path / "shop.json", (1e9 - age, 1e9 - age))
     assert [left.shop.name for left in leftovers(tmp_path)] == ["newest", "older", "oldest"]
+
+
+def test_a_backup_s_name_is_never_longer_than_names_may_be() -> None:
+    assert backup_of(Path("/a/shop.purvel")) == Path("/a/shop.purvel.bak")
+    assert backup_of(Path("x" * 251)).name == "x" * 251 + ".bak"
+    assert backup_of(Path("x" * 255)).name == "x" * 251 + ".bak"

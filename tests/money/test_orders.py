@@ -174,3 +174,10 @@ def test_prices_and_schools_name_kinds_that_there_are() -> None:
         assert set(school.order) <= set(kinds()) and school.reason
     assert all(low <= high for low, high in prices().values())
     assert all(one.price[0] <= one.price[1] for one in extras().values())
+
+
+@pytest.mark.parametrize("missing", ["paid", "seen", "paid_on"])
+def test_nothing_is_claimed_of_which_not_all_is_known(missing: str) -> None:
+    known = {"paid": 400.0, "seen": 300.0, "paid_on": "2026-01-01", "claim_days": 30}
+    assert claims([item("a", 1, **known)], 101, {"a": 100}) != []
+    assert claims([item("a", 1, **(known | {missing: None}))], 101, {"a": 100}) == []

@@ -144,3 +144,11 @@ def test_there_are_forty_tools_and_each_is_whole() -> None:
     assert len(tool_kinds()) >= 40
     for key, kind in tool_kinds().items():
         assert 0 < kind.mass < 20 and max(kind.width, kind.height, kind.depth) < 1.6, key
+
+
+def test_what_a_unit_covers_of_the_wall_by_its_kind() -> None:
+    """A cabinet stands on its height, a shelf's top is at it, a cleat has its middle there."""
+    cabinet = replace(SHELF, kind="cabinet", z=1.4, height=0.6)
+    assert unit_box(cabinet) == Box(0.5, 2.5, 1.4, 2.0)
+    assert unit_box(SHELF) == Box(0.5, 2.5, 1.0 - SHELF.thickness, 1.0)
+    assert unit_box(CLEAT) == Box(0.5, 2.5, pytest.approx(1.65), pytest.approx(1.75))

@@ -1,5 +1,7 @@
 """Shelves and screws against published tables and sums for a pocket calculator."""
 
+from math import sqrt
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -115,3 +117,48 @@ def test_studs_under_a_unit() -> None:
     assert studs_under(0.5, 1.7, 0.4, 0.4) == pytest.approx([0.8, 1.2, 1.6])
     assert studs_under(0.5, 0.7, 0.4, 0.4) == [] and studs_under(0.0, 3.0, 0.4, 0.0) == []
     assert studs_under(0.39, 1.21, 0.4, 0.4) == pytest.approx([0.8])  # too near the ends
+
+
+def yield_modes(d: float, lm: float, ls: float, fem: float, fes: float, fyb: float) -> dict[str, float]:
+    """The yield limits [lb] as NDS 12.3.1 writes them, with the length in main and side member [in]; not the
+    general dowel equations by which the engine goes.
+    """
+    re, rt = fem / fes, lm / ls
+    k1 = (sqrt(re + 2 * re**2 * (1 + rt + rt**2) + rt**2 * re**3) - re * (1 + rt)) / (1 + re)
+    k2 = -1 + sqrt(2 * (1 + re) + 2 * fyb * (1 + 2 * re) * d**2 / (3 * fem * lm**2))
+    k3 = -1 + sqrt(2 * (1 + re) / re + 2 * fyb * (2 + re) * d**2 / (3 * fem * ls**2))
+    return {
+        "Im": d * lm * fem,
+        "Is": d * ls * fes,
+        "II": k1 * d * ls * fes,
+        "IIIm": k2 * d * lm * fem / (1 + 2 * re),
+        "IIIs": k3 * d * ls * fem / (2 + re),
+        "IV": d**2 * sqrt(2 * fem * fyb / (3 * (1 + re))),
+    }
+
+
+@pytest.mark.parametrize(
+    ("length", "side", "gravities", "governs"),
+    [
+        (0.16, 0.03, (0.42, 0.50), "Is"),
+        (2.5, 2.47, (0.50, 0.42), "Im"),
+        (0.9, 0.45, (0.50, 0.50), "II"),
+        (1.1, 0.75, (0.50, 0.42), "IIIm"),
+        (2.5, 0.4, (0.50, 0.42), "IIIs"),
+        (3.0, 1.4, (0.50, 0.42), "IV"),
+    ],
+)
+def test_each_yield_mode_as_the_code_writes_it(
+    length: float, side: float, gravities: tuple[float, float], governs: str
+) -> None:
+    """Of a screw with a root of 0.131 in and 90 000 psi; lengths in inches."""
+    d, fyb = 0.131, 90_000.0
+    fes, fem = (16_600.0 * gravity**1.84 for gravity in gravities)
+    wanted = yield_modes(d, length - side, side, fem, fes, fyb)
+    found = screw_holds(
+        0.164 * INCH, d * INCH, length * INCH, fyb * 6894.757, side * INCH, 0.0, gravities[0], gravities[1]
+    )
+    hold = (length - side) / d
+    share = min(1.0, hold / 10.0) if hold >= 6.0 else 0.0
+    assert found.mode == min(wanted, key=lambda name: wanted[name]) == governs
+    assert found.shear / POUND == pytest.approx(min(wanted.values()) / 2.2 * share, rel=1e-4)
