@@ -121,10 +121,10 @@ def test_of_questions_that_wait_the_latest_is_asked(bench: Bench) -> None:
     try:
         moved = [move_thing(shop, "cabinet", 1.0 + 0.1 * k, 1.0) for k in range(4)]
         came = ask(half, bench, *moved)
-        assert [number for number, _ in came] == [0, 3]
-        assert isinstance(came[1][1], list)
+        assert [number for number, _ in came] in ([3], [0, 3])
+        assert isinstance(came[-1][1], list)
         wanted = first_review(moved[3], Memory()).findings
-        assert sorted(one.sentence for one in came[1][1]) == sorted(one.sentence for one in wanted)
+        assert sorted(one.sentence for one in came[-1][1]) == sorted(one.sentence for one in wanted)
         assert any(one.grade == Grade.STOP for one in wanted)
     finally:
         half.end()

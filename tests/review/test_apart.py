@@ -21,11 +21,29 @@ def test_messages_come_whole_however_they_are_cut() -> None:
     assert came == [(7, shop, None), (8, shop, "night")] and not buffer
 
 
+class Pipe(io.BytesIO):
+    """What comes piece by piece."""
+
+    def __init__(self, *pieces: bytes) -> None:
+        super().__init__()
+        self.pieces = list(pieces)
+
+    def read1(self, size: int | None = -1, /) -> bytes:
+        return self.pieces.pop(0) if self.pieces else b""
+
+
+def test_of_what_came_meanwhile_it_answers_the_last_only() -> None:
+    shop, told = loads(demo_bytes("spare-room")).shop, io.BytesIO()
+    cut = packed((4, shop, None))
+    serve(Pipe(packed((1, shop, None)) + packed((2, shop, None)) + cut[:9], cut[9:]), told)
+    assert [number for number, _ in unpacked(bytearray(told.getvalue()))] == [2, 4]
+
+
 def test_it_answers_until_its_input_ends_and_says_what_it_could_not_do() -> None:
     shop = loads(demo_bytes("spare-room")).shop
     broken = replace(shop, room=None)  # type: ignore[arg-type]  # as no shop is
     told = io.BytesIO()
-    serve(io.BytesIO(packed((1, shop, None)) + packed((2, broken, None)) + packed((3, shop, None))), told)
+    serve(Pipe(packed((1, shop, None)), packed((2, broken, None)), packed((3, shop, None))), told)
     first, second, third = unpacked(bytearray(told.getvalue()))
     wanted = first_review(shop, Memory()).findings
     assert first[0] == 1 and sorted(one.sentence for one in first[1]) == sorted(

@@ -7,7 +7,7 @@ import sys
 from PySide6.QtCore import QObject, QProcess, Signal
 
 from purvel.app.signals import Event
-from purvel.review.apart import Asked, Found, packed, unpacked
+from purvel.review.apart import Found, packed, unpacked
 from purvel.shop import Shop
 
 _NO_QUESTION = -1
@@ -16,7 +16,7 @@ _LAST_WORDS = 2000  # ms that it may take to end
 
 
 class OtherHalf(QObject):
-    """Asks one question at a time; what is asked meanwhile waits, and the latest only.
+    """What is asked while it reviews waits; of that it takes the latest, and the rest is never answered.
 
     `lost` says that it ended without an answer; `works` whether it could be begun at all.
     """
@@ -29,20 +29,19 @@ class OtherHalf(QObject):
         self.answered: Event[Found] = Event(self._told)
         self.works = True
         self._process: QProcess | None = None
-        self._under_way: int | None = None
-        self._waiting: Asked | None = None
+        self._last: int | None = None  # the latest question, if it is not answered yet
         self._come = bytearray()
 
     def ask(self, number: int, shop: Shop, scene: str | None) -> None:
-        """Has a shop reviewed in a scene; `answered` brings what was found, unless another question comes
+        """Has a shop reviewed in a scene; `answered` brings what was found, unless a later question comes
         first.
         """
         if self._process is None:
             self._begin()
-        if self._under_way is None:
-            self._send((number, shop, scene))
-        else:
-            self._waiting = (number, shop, scene)
+        if self._process is not None:
+            self._last = number
+            self._process.write(packed((number, shop, scene)))
+            self._process.waitForBytesWritten(_SOON)  # now, not when the frame is painted
 
     def make_ready(self, shop: Shop, scene: str | None) -> None:
         """Begins it and has it know a shop, if it runs not yet; what it finds is nobody's answer."""
@@ -57,21 +56,13 @@ class OtherHalf(QObject):
         process.errorOccurred.connect(self._failed)
         process.start(sys.executable, ["-m", "purvel.review.apart"])
 
-    def _send(self, asked: Asked) -> None:
-        if self._process is not None:
-            self._under_way = asked[0]
-            self._process.write(packed(asked))
-            self._process.waitForBytesWritten(_SOON)  # now, not when the frame is painted
-
     def _read(self) -> None:
         if self._process is None:
             return
         self._come += self._process.readAllStandardOutput().data()
         for told in unpacked(self._come):
-            self._under_way = None
-            waiting, self._waiting = self._waiting, None
-            if waiting is not None:
-                self._send(waiting)
+            if told[0] == self._last:
+                self._last = None
             if told[0] != _NO_QUESTION:
                 self.answered.emit(told)
 
@@ -82,13 +73,13 @@ class OtherHalf(QObject):
 
     def _ended(self) -> None:
         """It ended by itself; the next question begins another."""
-        was_asked = self._under_way is not None
+        was_asked = self._last is not None
         self._forget()
         if was_asked:
             self.lost.emit()
 
     def _forget(self) -> None:
-        self._process, self._under_way, self._waiting = None, None, None
+        self._process, self._last = None, None
         self._come.clear()
 
     def end(self) -> None:

@@ -88,7 +88,7 @@ class Reviews(QObject):
         self._in_hand = False
         self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
         self._dear = 0  # how many of the last reviews in a row cost too much to follow a hand
-        self._asked_other: tuple[Shop, str | None] = (workspace.base, None)
+        self._asked_other: dict[int, tuple[Shop, str | None]] = {}  # by serial, as long as it may be answered
         self._counts: dict[str | None, int] = {}  # to mend, by scene, of the document that is shown
         self._others = QTimer(self)
         self._others.setSingleShot(True)
@@ -127,13 +127,13 @@ class Reviews(QObject):
 
     def _follow(self) -> None:
         """Reviews what is in the hand as it is now."""
-        if self._under_way:
-            return  # it goes on when that is there
         if self._dear >= MOST_DEAR and self._other.works:
-            self._asked_other = self.workspace.shown_base, self.workspace.view.now.scene
-            self._under_way = self.serial
-            self._other.ask(self.serial, *self._asked_other)
-        else:
+            asked = self.workspace.shown_base, self.workspace.view.now.scene
+            if self.serial not in self._asked_other:
+                self._asked_other[self.serial] = asked
+                self._under_way = self.serial
+                self._other.ask(self.serial, *asked)
+        elif not self._under_way:  # else it goes on when that is there
             self._start()
 
     def hold(self, in_hand: bool) -> None:
@@ -159,17 +159,19 @@ class Reviews(QObject):
 
     def _take_from_other(self, told: Found) -> None:
         number, found = told
-        if number != self._under_way:
-            return  # the hand has let go meanwhile
+        if number not in self._asked_other or not self._shown < number:
+            return
+        shop, scene = self._asked_other[number]
+        self._asked_other = {later: asked for later, asked in self._asked_other.items() if later > number}
         if isinstance(found, str):
             self._fail(found)
             return
-        shop, scene = self._asked_other
         self._take((number, first_review(shop, self.memory, scene, self.latest, found)))
 
     def _lose_other(self) -> None:
         """What it was asked is reviewed here, slow as that may be."""
-        if self._in_hand and self._under_way:
+        self._asked_other.clear()
+        if self.is_stale:
             self._start()
 
     def _search(self) -> None:

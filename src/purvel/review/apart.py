@@ -62,11 +62,11 @@ def as_before(shop: Shop, last: Shop | None) -> Shop:
 
 
 def serve(asked: BinaryIO, told: BinaryIO) -> None:
-    """Answers questions until there are no more."""
+    """Answers questions until there are no more; of those that have come meanwhile the last only."""
     memory, last, buffer = Memory(), None, bytearray()
     while data := asked.read1(1 << 20):  # type: ignore[attr-defined]  # of buffered readers
         buffer += data
-        for number, shop, scene in unpacked(buffer):
+        for number, shop, scene in [*unpacked(buffer)][-1:]:
             last = as_before(shop, last)
             try:
                 found: list[Finding] | str = found_at_first(answers_for(last, scene, memory))
