@@ -8,12 +8,15 @@ from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.review import Figures, Memory
 from purvel.review.answers import Answers
-from purvel.review.finding import Finding
+from purvel.review.finding import Finding, Grade
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import bay, doors, panels, space_of
 from purvel.review.place.lane_rules import lane_grade, lanes
+from purvel.review.place.rules import quick_findings, standing_grade
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import move_thing
+from purvel.space.clearances import standing_room
 
 SAY = Figures("metric")
 
@@ -63,3 +66,21 @@ def test_one_lane_is_graded_as_among_all() -> None:
             assert machine is not None
             assert lane_grade(place.lane(machine)) == found.grade
             assert place.lane(machine) == place.lanes[machine.id]
+
+
+def test_room_to_stand_is_graded_for_one_as_among_all() -> None:
+    shop, rng, seen = loads(demo_bytes("garage")).shop, random.Random(7), set[Grade]()
+    for _ in range(40):
+        shop = moved(shop, rng)
+        answers = Answers(shop, Memory())
+        room = answers.of(RoomAnswers).shell
+        found = {
+            one.about[0]: one.grade for one in quick_findings(answers, SAY) if one.rule == "standing-room"
+        }
+        for thing in shop.things:
+            if thing.stand is not None:
+                area = sum(one.area for one in standing_room(shop.things, room, thing.id))
+                grade = standing_grade(min(1.0, area / (thing.stand.width * thing.stand.depth)))
+                assert grade == found.get(thing.id, Grade.GOOD)
+                seen.add(grade)
+    assert seen == {Grade.GOOD, Grade.WATCH, Grade.MEND}

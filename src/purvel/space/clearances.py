@@ -144,11 +144,11 @@ class TakenRoom:
 WALL, CEILING = "", "ceiling"
 
 
-def standing_room(things: tuple[Thing, ...], shell: Shell) -> list[TakenRoom]:
+def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = None) -> list[TakenRoom]:
     """Where a worker's floor is taken: by another thing, a fixture, a wall, or a sloping ceiling that is too
-    low to stand under. What overlaps counts once.
+    low to stand under. What overlaps counts once. Of all workers, or `only` of one thing's.
     """
-    workers = [thing for thing in things if thing.stand is not None]
+    workers = [thing for thing in things if thing.stand is not None and only in (None, thing.id)]
     items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
     if not workers:
         return []

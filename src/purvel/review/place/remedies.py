@@ -12,15 +12,16 @@ from purvel.review.moves import burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import space_of
 from purvel.review.place.lane_rules import lane_grade, shut_door
-from purvel.review.place.rules import QUICK, quick_findings
+from purvel.review.place.rules import QUICK, quick_findings, standing_grade
 from purvel.review.place.support_rules import TIPS
+from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
 from purvel.shop import Opening, Shop, Thing
 from purvel.shop.edits import Edit, change, put
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
-from purvel.space.clearances import polygon
+from purvel.space.clearances import polygon, standing_room
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, in which a shift off a narrow place is rounded up
@@ -42,6 +43,19 @@ def _out_of_the_way(finding: Finding, answers: Answers, say: Figures) -> Iterato
     def grade(trial: Answers) -> Grade:
         there = trial.shop.thing(item)
         return finding.grade if there is not None and space.clashes([there]) else Grade.GOOD
+
+    yield from nudges(finding, answers, say, QUICK, grade)
+
+
+def _room_to_stand(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Whoever stands there, or what takes the room, moved."""
+    (worker,) = finding.about
+
+    def grade(trial: Answers) -> Grade:
+        thing, shell = trial.shop.thing(worker), trial.of(RoomAnswers).shell
+        assert thing is not None and thing.stand is not None
+        taken = sum(one.area for one in standing_room(trial.shop.things, shell, worker))
+        return standing_grade(min(1.0, taken / (thing.stand.width * thing.stand.depth)))
 
     yield from nudges(finding, answers, say, QUICK, grade)
 
@@ -97,7 +111,7 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     standing = (other for other in quick_findings(answers, say) if other.rule == "standing-room")
     taken = next((other for other in standing if other.about == finding.about), None)
     if taken is not None:
-        yield from _nudge(taken, answers, say)
+        yield from _room_to_stand(taken, answers, say)
     # a squeeze is seldom worth the long search for more
     if finding.where.point is None or finding.grade == Grade.WATCH:
         return
@@ -168,7 +182,7 @@ REMEDIES: dict[str, Proposer] = {
     "outside-room": _nudge,
     "lane": _lane,
     "support-level": _support,
-    "standing-room": _nudge,
+    "standing-room": _room_to_stand,
     "aisle": _aisle,
     "cut-off": _cut_off,
     "door-swing": _out_of_the_way,

@@ -23,6 +23,7 @@ from purvel.space.ground import standing_zones
 # m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
 KICKBACK_REACH = 3.0
 _LEAST_SHARED = 0.02  # m2 of standing room in the line: less is a corner
+_HARDLY, _MUCH = 0.02, 0.15  # shares of standing room taken: less is nothing, more is to be mended [a guess]
 
 
 def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -75,6 +76,13 @@ def _bodies(answers: Answers, say: Figures) -> Iterator[Finding]:
         )
 
 
+def standing_grade(share: float) -> Grade:
+    """How bad it is that a share of standing room is taken [a guess]."""
+    if share < _HARDLY:
+        return Grade.GOOD
+    return Grade.MEND if share > _MUCH else Grade.WATCH
+
+
 def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
     shop = answers.shop
     for one in answers.of(PlaceAnswers).standing:
@@ -82,7 +90,8 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
         assert thing is not None and thing.stand is not None
         whole = thing.stand.width * thing.stand.depth
         share = min(1.0, one.area / whole)
-        if share < 0.02:
+        grade = standing_grade(share)
+        if grade == Grade.GOOD:
             continue
         by = {WALL: "a wall", CEILING: "the sloping ceiling"}.get(one.by) or name_of(shop, one.by)
         why = (
@@ -93,7 +102,7 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
             why += f" Under {say.length(HEAD_HEIGHT)} nobody stands upright."
         yield Finding(
             "standing-room",
-            Grade.MEND if share > 0.15 else Grade.WATCH,
+            grade,
             (one.thing,),
             f"{share:.0%} of the standing room at {thing.name} is taken, mostly by {by}.",
             why,
