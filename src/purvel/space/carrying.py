@@ -40,6 +40,7 @@ SLIP = 0.0075  # m that an end moves sideways within half a span of the fine sea
 _LEAST_SPANS, _MOST_SPANS = 48, 480
 _HANDS = 2  # threads that grow obstacles at a time; Shapely lets go of the interpreter meanwhile
 _HAIR = 1e-4  # of a shape's size, by which it is smaller where it is looked for again
+_TOGETHER = 3  # shapes that are cut away at a time
 _GRID = 1e-5  # m: shapes are cut on points this far apart, and the load is taken larger by as much
 _SPECK = 1e-8  # m2: smaller pieces of floor are rounding
 
@@ -114,9 +115,12 @@ def _cut(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> np.
 
 
 def _cut_on(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> np.ndarray:
+    """What takes most goes first, so that little is left to cut; a few at a time, which is fastest."""
     left = np.full(len(shapes), floor, dtype=object)
-    for number in range(shapes.shape[1]):
-        left = shapely.difference(left, shapes[:, number], grid_size=grid)
+    most_first = np.argsort(-shapely.area(shapely.intersection(floor, shapes[len(shapes) // 2])))
+    for some in np.array_split(most_first, -(-len(most_first) // _TOGETHER)) if len(most_first) else ():
+        away = shapely.union_all(shapes[:, some], grid_size=grid, axis=1)
+        left = shapely.difference(left, away, grid_size=grid)
     return left
 
 
