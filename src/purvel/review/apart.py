@@ -1,7 +1,8 @@
 """A process that reviews shops for another, whose own processor then stays free: shops come in by its
 standard input, findings go out by its standard output, each message pickled behind its length.
 
-Only the process that began it writes to it. It ends with its input.
+Only the process that began it writes to it. It ends with its input. Long searches, which alone read what is
+attached to a document, are not done here.
 """
 
 from __future__ import annotations
