@@ -9,7 +9,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Memory, remedies_for, review
 from purvel.review.answers import Answers
-from purvel.review.reviewing import findings_of
+from purvel.review.reviewing import findings_of, grades_of, worst_of
 from purvel.review.scenes import answers_for
 from purvel.review.stages import STAGES
 from purvel.review.told import advising
@@ -65,6 +65,7 @@ def test_a_stage_finds_the_same_in_a_shop_that_is_watched(name: str) -> None:
         for stage in STAGES:
             seen = Answers(watched(answers.shop), memory.scratch(), watched(answers.base), scene)
             assert findings_of(stage, seen) == findings_of(stage, answers)
+            assert grades_of(stage, answers) == worst_of(findings_of(stage, answers))
 
 
 def test_a_stage_that_read_nothing_of_a_change_would_find_the_same() -> None:

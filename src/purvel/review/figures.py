@@ -1,6 +1,7 @@
 """Figures as the reader wants them, for sentences."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from purvel.quantities import format_length, format_number, units_for
 from purvel.quantities.systems import System
@@ -80,3 +81,11 @@ class Figures:
     def ended(text: str) -> str:
         """A text as the end of a sentence: a unit that ends in a full stop gets no second one."""
         return text if text.endswith(".") else f"{text}."
+
+
+class Unsaid(Figures):
+    """Writes nothing: for findings of which only the grade is wanted."""
+
+    _nothing: Any = lambda *_: ""  # a method in place of each
+    length = size = flow = pressure = speed = area = volume = _nothing
+    bulk = density = thickness = dust = distance = mass = minutes = _nothing

@@ -4,7 +4,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures
+from purvel.review.figures import Figures, Unsaid
 from purvel.review.finding import Finding, Grade
 from purvel.review.memory import Memory
 from purvel.review.scenes import answers_for
@@ -41,6 +41,27 @@ class Review:
 def findings_of(stage: Stage, answers: Answers) -> list[Finding]:
     """What one stage finds without long searches."""
     return _found(stage, answers, stage.rules)
+
+
+About = tuple[str, tuple[str, ...]]
+"""What tells a finding from others in one scene: its rule, and the ids that it speaks of."""
+
+
+def grades_of(stage: Stage, answers: Answers) -> dict[About, Grade]:
+    """The worst grade of each finding of one stage without long searches; what they say is left unsaid."""
+    if not stage.applies(answers):
+        return {}
+    say = Unsaid(answers.shop.units)
+    return worst_of(finding for rule in stage.rules for finding in rule(answers, say))
+
+
+def worst_of(findings: Iterable[Finding]) -> dict[About, Grade]:
+    """The worst grade of each finding."""
+    found: dict[About, Grade] = {}
+    for one in findings:
+        key = (one.rule, one.about)
+        found[key] = min(one.grade, found.get(key, Grade.GOOD))
+    return found
 
 
 def searched(stage: Stage, answers: Answers) -> list[Finding]:

@@ -5,7 +5,7 @@ worse in any stage or scene, are offered. This is the one place where what stage
 themselves.
 """
 
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 
 from purvel.review.answers import Answers
@@ -13,7 +13,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade, Remedy
 from purvel.review.memory import Memory
 from purvel.review.moves import same
-from purvel.review.reviewing import findings_of, searched
+from purvel.review.reviewing import About, findings_of, grades_of, searched, worst_of
 from purvel.review.scenes import answers_for
 from purvel.review.stage import Stage
 from purvel.review.stages import STAGES, stage_of
@@ -25,8 +25,6 @@ from purvel.shop.watched import Watched, watched
 from purvel.stopping import go_on
 
 MOST = 3  # remedies offered for one finding
-
-_About = tuple[str, tuple[str, ...]]  # what tells a finding from others in one scene: rule, ids
 
 
 def can_try(finding: Finding) -> bool:
@@ -69,7 +67,7 @@ class _Found:
     """
 
     stage: Stage
-    grades: Mapping[_About, Grade]
+    grades: Mapping[About, Grade]
     standing: Watched
     base: Watched
 
@@ -84,7 +82,7 @@ class _Found:
 def _found(stage: Stage, answers: Answers) -> _Found:
     shop, base = watched(answers.shop), watched(answers.base)
     reading = Answers(shop, answers.memory.scratch(), base, answers.scene)
-    return _Found(stage, _grades(findings_of(stage, reading)), shop, base)
+    return _Found(stage, grades_of(stage, reading), shop, base)
 
 
 class _Before:
@@ -127,7 +125,7 @@ class _Trial:
         trial = answers_for(shop, answers.scene, self.memory)
         before, after = self._before.found(self.stage), findings_of(self.stage, trial)
         brought = ids_of(shop) - ids_of(answers.base)
-        if self._got_worse(_grades(before), _grades(after), brought):
+        if self._got_worse(worst_of(before), worst_of(after), brought):
             return None
         if not any(same(other, finding) for other in before):  # a search found it
             after += searched(self.stage, trial)
@@ -140,7 +138,7 @@ class _Trial:
         if self._worsens(shop, brought):
             return None
         outcome = "This finding is then gone." if now is None else f"{now.grade.word}: {now.sentence}"
-        known = _grades(before)
+        known = worst_of(before)
         todo = (
             one for one in after if one.rule in self.stage.next_steps and (one.rule, one.about) not in known
         )
@@ -165,12 +163,12 @@ class _Trial:
                 is_own = scene == self.answers.scene and one.stage is self.stage
                 if is_own or one.holds_in(now):
                     continue
-                if self._got_worse(one.grades, _grades(findings_of(one.stage, now)), brought):
+                if self._got_worse(one.grades, grades_of(one.stage, now), brought):
                     return True
         return False
 
     def _got_worse(
-        self, before: Mapping[_About, Grade], after: Mapping[_About, Grade], brought: set[str]
+        self, before: Mapping[About, Grade], after: Mapping[About, Grade], brought: set[str]
     ) -> bool:
         """Whether a finding fell in grade, or there is a new Stop or Mend. What is still to be done about
         something that the change brought in (it has no outlet yet) is no harm to what was there.
@@ -183,12 +181,3 @@ class _Trial:
             if grade < before[key] if key in before else grade <= worst:
                 return True
         return False
-
-
-def _grades(findings: Iterable[Finding]) -> dict[_About, Grade]:
-    """The worst grade of each finding."""
-    found: dict[_About, Grade] = {}
-    for one in findings:
-        key = (one.rule, one.about)
-        found[key] = min(one.grade, found.get(key, Grade.GOOD))
-    return found
