@@ -11,7 +11,7 @@ from purvel.app import reviews
 from purvel.app.other_half import OtherHalf
 from purvel.review import Grade, Memory
 from purvel.review.apart import Found
-from purvel.review.reviewing import first_review
+from purvel.review.reviewing import AtFirst, first_review
 from purvel.shop import Shop
 from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
@@ -96,13 +96,27 @@ def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
             monkeypatch.setattr("purvel.app.other_half.sys.executable", "/nowhere/python")
         bench.drag((held.x, held.y), (held.x + 0.2, held.y), drop=False)
         if not broken:
-            assert kept._other._process is not None
+            bench.settle()  # it has answered once
+            bench.workspace.apply(lambda shop, x=held.x: move_thing(shop, "cabinet", x + 0.3, 1.0), "Move")
+            assert kept._other._process is not None and kept.is_stale
             kept._other._process.kill()
         bench.settle()  # with the thing still in the hand
         assert bench.window.plan.is_dragging and kept.latest.shop == bench.workspace.shown_base
         QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton)
         bench.settle()
         assert kept._other.works is not broken
+
+
+def test_one_that_ends_before_it_answers_is_not_begun_again(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr("purvel.app.other_half.sys.executable", "/bin/true")
+    bench.demo("spare-room")
+    half, lost = OtherHalf(bench.window), list[bool]()
+    half.lost.connect(lambda: lost.append(True))
+    half.ask(0, bench.workspace.shop, None)
+    bench.bot.waitUntil(lambda: bool(lost), timeout=5_000)
+    assert not half.works and not running(half)
 
 
 def ask(half: OtherHalf, bench: Bench, *shops: Shop) -> list[Found]:
@@ -122,9 +136,9 @@ def test_of_questions_that_wait_the_latest_is_asked(bench: Bench) -> None:
         moved = [move_thing(shop, "cabinet", 1.0 + 0.1 * k, 1.0) for k in range(4)]
         came = ask(half, bench, *moved)
         assert [number for number, _ in came] in ([3], [0, 3])
-        assert isinstance(came[-1][1], list)
+        assert isinstance(came[-1][1], AtFirst)
         wanted = first_review(moved[3], Memory()).findings
-        assert sorted(one.sentence for one in came[-1][1]) == sorted(one.sentence for one in wanted)
+        assert sorted(one.sentence for one in came[-1][1].findings) == sorted(one.sentence for one in wanted)
         assert any(one.grade == Grade.STOP for one in wanted)
     finally:
         half.end()

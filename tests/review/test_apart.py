@@ -46,7 +46,7 @@ def test_it_answers_until_its_input_ends_and_says_what_it_could_not_do() -> None
     serve(Pipe(packed((1, shop, None)), packed((2, broken, None)), packed((3, shop, None))), told)
     first, second, third = unpacked(bytearray(told.getvalue()))
     wanted = first_review(shop, Memory()).findings
-    assert first[0] == 1 and sorted(one.sentence for one in first[1]) == sorted(
+    assert first[0] == 1 and sorted(one.sentence for one in first[1].findings) == sorted(
         one.sentence for one in wanted
     )
     assert second[0] == 2 and "Error" in second[1]

@@ -79,8 +79,8 @@ def test_room_to_stand_is_graded_for_one_as_among_all() -> None:
         }
         for thing in shop.things:
             if thing.stand is not None:
-                area = sum(one.area for one in standing_room(shop.things, room, thing.id))
-                grade = standing_grade(min(1.0, area / (thing.stand.width * thing.stand.depth)))
+                taken = standing_room(shop.things, room, thing.id)
+                grade = standing_grade(max((one.share for one in taken), default=0.0))
                 assert grade == found.get(thing.id, Grade.GOOD)
                 seen.add(grade)
     assert seen == {Grade.GOOD, Grade.WATCH, Grade.MEND}

@@ -184,6 +184,14 @@ def test_what_alone_cuts_off_is_named() -> None:
     assert [one.cut_off_by for one in ways(on_both)] == ["on", "on"]  # what stands where one would
 
 
+def test_what_stands_in_the_way_in_is_named() -> None:
+    """A block on the middle of the door, where the disc would begin, before two machines."""
+    in_the_door = block("in", 0.2, 2.5, 0.6, 0.9, 1.0)
+    behind = (MACHINE, make_thing("drill-press", "other", 4.2, 3.5))
+    assert {one.cut_off_by for one in ways((*behind, in_the_door))} == {"in"}
+    assert {one.cut_off_by for one in ways(behind)} == {None}
+
+
 def rough(
     things: tuple[Thing, ...], room: Room, goal: tuple[float, float], cell: float
 ) -> tuple[float, float]:

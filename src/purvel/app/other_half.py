@@ -18,7 +18,8 @@ _LAST_WORDS = 2000  # ms that it may take to end
 class OtherHalf(QObject):
     """What is asked while it reviews waits; of that it takes the latest, and the rest is never answered.
 
-    `lost` says that it ended without an answer; `works` whether it could be begun at all.
+    `lost` says that it ended without an answer; `works` whether it is of any use: one that could not be
+    begun, or ended before it answered anything, is not begun again.
     """
 
     lost = Signal()
@@ -30,6 +31,7 @@ class OtherHalf(QObject):
         self.works = True
         self._process: QProcess | None = None
         self._last: int | None = None  # the latest question, if it is not answered yet
+        self._has_answered = False
         self._come = bytearray()
 
     def ask(self, number: int, shop: Shop, scene: str | None) -> None:
@@ -61,25 +63,26 @@ class OtherHalf(QObject):
             return
         self._come += self._process.readAllStandardOutput().data()
         for told in unpacked(self._come):
+            self._has_answered = True
             if told[0] == self._last:
                 self._last = None
             if told[0] != _NO_QUESTION:
                 self.answered.emit(told)
 
     def _failed(self, error: QProcess.ProcessError) -> None:
-        if error == QProcess.ProcessError.FailedToStart:
-            self.works = False
+        if error == QProcess.ProcessError.FailedToStart:  # else it is said that it has ended
             self._ended()
 
     def _ended(self) -> None:
-        """It ended by itself; the next question begins another."""
+        """It ended by itself; the next question begins another, if that may do better."""
+        self.works = self._has_answered
         was_asked = self._last is not None
         self._forget()
         if was_asked:
             self.lost.emit()
 
     def _forget(self) -> None:
-        self._process, self._last = None, None
+        self._process, self._last, self._has_answered = None, None, False
         self._come.clear()
 
     def end(self) -> None:

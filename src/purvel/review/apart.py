@@ -14,9 +14,8 @@ from dataclasses import fields, replace
 from struct import Struct
 from typing import Any, BinaryIO
 
-from purvel.review.finding import Finding
 from purvel.review.memory import Memory
-from purvel.review.reviewing import found_at_first
+from purvel.review.reviewing import AtFirst, found_at_first
 from purvel.review.scenes import answers_for
 from purvel.shop import Shop
 
@@ -24,7 +23,7 @@ LENGTH = Struct("<Q")
 
 Asked = tuple[int, Shop, str | None]
 """The number of a question, the shop and the scene."""
-Found = tuple[int, list[Finding] | str]
+Found = tuple[int, AtFirst | str]
 """The number of the question with what was found, or with why nothing could be."""
 
 
@@ -70,7 +69,7 @@ def serve(asked: BinaryIO, told: BinaryIO) -> None:
         for number, shop, scene in [*unpacked(buffer)][-1:]:
             last = as_before(shop, last)
             try:
-                found: list[Finding] | str = found_at_first(answers_for(last, scene, memory))
+                found: AtFirst | str = found_at_first(answers_for(last, scene, memory))
             except Exception as exc:  # noqa: BLE001  # said on the other side
                 found = f"{type(exc).__name__}: {exc}"
             told.write(packed((number, found)))

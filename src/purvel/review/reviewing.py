@@ -1,6 +1,6 @@
 """All findings of a shop."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from purvel.review.answers import Answers
@@ -81,9 +81,20 @@ def _worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     return tuple(sorted(findings, key=lambda finding: (finding.grade, ORDER.index(finding.stage))))
 
 
-def found_at_first(answers: Answers) -> list[Finding]:
-    """What all stages find without long searches."""
-    return [finding for stage in STAGES for finding in findings_of(stage, answers)]
+@dataclass(frozen=True, slots=True)
+class AtFirst:
+    """What all stages find without long searches, and whether some wait for those."""
+
+    findings: tuple[Finding, ...]
+    waits: bool
+
+
+def found_at_first(answers: Answers) -> AtFirst:
+    """What a review knows before its long searches."""
+    return AtFirst(
+        tuple(finding for stage in STAGES for finding in findings_of(stage, answers)),
+        any(stage.searches and stage.applies(answers) for stage in STAGES),
+    )
 
 
 def first_review(
@@ -91,17 +102,17 @@ def first_review(
     memory: Memory,
     scene: str | None = None,
     last: Review | None = None,
-    found: Sequence[Finding] | None = None,
+    found: AtFirst | None = None,
 ) -> Review:
     """A review without long searches; what those found `last` in this scene stands until they are done.
-    `found` is what all stages find without them, if that is known.
+    `found` is what is known before them, if it is known already.
     """
     answers = answers_for(shop, scene, memory)
     found = found_at_first(answers) if found is None else found
     late = last.found_late if last is not None and last.scene == scene else ()
-    waits = any(stage.searches and stage.applies(answers) for stage in STAGES)
-    late = late if waits else ()
-    return Review(shop, scene, answers, _worst_first([*found, *late]), late, is_whole=not waits)
+    late = late if found.waits else ()
+    findings = _worst_first([*found.findings, *late])
+    return Review(shop, scene, answers, findings, late, is_whole=not found.waits)
 
 
 def whole_review(first: Review) -> Review:

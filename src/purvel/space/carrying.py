@@ -118,8 +118,9 @@ def _cut_on(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> 
     """What takes most goes first, so that little is left to cut; a few at a time, which is fastest."""
     left = np.full(len(shapes), floor, dtype=object)
     most_first = np.argsort(-shapely.area(shapely.intersection(floor, shapes[len(shapes) // 2])))
-    for some in np.array_split(most_first, -(-len(most_first) // _TOGETHER)) if len(most_first) else ():
-        away = shapely.union_all(shapes[:, some], grid_size=grid, axis=1)
+    for first in range(0, len(most_first), _TOGETHER):
+        some = shapes[:, most_first[first : first + _TOGETHER]]
+        away = shapely.union_all(some, grid_size=grid, axis=1)
         left = shapely.difference(left, away, grid_size=grid)
     return left
 
@@ -187,9 +188,9 @@ def _begun(free: _Spans, load: Load, ground: Yard, hopeful: bool) -> list[int]:
     if ground.heading is not None:
         half = 90.0 / free.count + 1e-9
         return [i for i in at if _apart(free.heading(i), ground.heading) <= half]
-    return (not hopeful and at) or [
-        int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, load.length))
-    ]
+    if at and not hopeful:
+        return at
+    return [int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, load.length))]
 
 
 def _apart(a: float, b: float) -> float:

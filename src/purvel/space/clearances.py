@@ -131,12 +131,13 @@ def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, floa
 
 @dataclass(frozen=True, slots=True)
 class TakenRoom:
-    """Standing room that is taken: whose, how much of it [m2], what takes most of it (the id of a thing or
-    fixture, WALL or CEILING), and how deep that reaches in [m].
+    """Standing room that is taken: whose, how much of it [m2], what share of it that is [-], what takes most
+    of it (the id of a thing or fixture, WALL or CEILING), and how deep that reaches in [m].
     """
 
     thing: str
     area: float
+    share: float
     by: str
     depth: float
 
@@ -173,10 +174,12 @@ def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = No
         parts = shapely.intersection(zones, shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)))
         for row in np.flatnonzero(shapely.area(parts) > TOUCH_AREA):
             taken[row].append((CEILING, parts[row], 0.0))
+    wholes = np.asarray(shapely.area(zones)).tolist()
     return [
-        TakenRoom(worker.id, _area([part for _, part, _ in own]), by, depth)
-        for worker, own in zip(workers, taken)
+        TakenRoom(worker.id, area, min(1.0, area / whole), by, depth)
+        for worker, own, whole in zip(workers, taken, wholes)
         if own
+        for area in (_area([part for _, part, _ in own]),)
         for by, part, depth in [max(own, key=lambda one: float(shapely.area(one[1])))]
         if shapely.area(part) > TOUCH_AREA
     ]

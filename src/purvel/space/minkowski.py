@@ -26,7 +26,7 @@ def swept(length: float, across: float, spans: int) -> Array:
 
 def core(length: float, across: float, spans: int) -> Array:
     """A convex shape that the rectangle holds however it is turned about its middle through one span of
-    heading about 0, all but the largest; (m, 2), empty where there is none.
+    heading about 0, all but the largest; (m, 2).
 
     It is what the rectangles at both ends and in the middle of the span share, drawn in by
     cos(span / 4): between two of them a side turned about the middle comes in by no more than that.

@@ -52,10 +52,8 @@ def _room_to_stand(finding: Finding, answers: Answers, say: Figures) -> Iterator
     (worker,) = finding.about
 
     def grade(trial: Answers) -> Grade:
-        thing, shell = trial.shop.thing(worker), trial.of(RoomAnswers).shell
-        assert thing is not None and thing.stand is not None
-        taken = sum(one.area for one in standing_room(trial.shop.things, shell, worker))
-        return standing_grade(min(1.0, taken / (thing.stand.width * thing.stand.depth)))
+        taken = standing_room(trial.shop.things, trial.of(RoomAnswers).shell, worker)
+        return standing_grade(max((one.share for one in taken), default=0.0))
 
     yield from nudges(finding, answers, say, QUICK, grade)
 

@@ -88,9 +88,7 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
     for one in answers.of(PlaceAnswers).standing:
         thing = shop.thing(one.thing)
         assert thing is not None and thing.stand is not None
-        whole = thing.stand.width * thing.stand.depth
-        share = min(1.0, one.area / whole)
-        grade = standing_grade(share)
+        whole, share, grade = thing.stand.width * thing.stand.depth, one.share, standing_grade(one.share)
         if grade == Grade.GOOD:
             continue
         by = {WALL: "a wall", CEILING: "the sloping ceiling"}.get(one.by) or name_of(shop, one.by)
