@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 
 from purvel.shop import Opening, Room, Stock, Thing, Wall
 from purvel.space.carry_limits import FINENESS, LONGEST, jam, largest_sheets, longest
-from purvel.space.carrying import REACH, Carried, carry, coarsely
+from purvel.space.carrying import REACH, Carried, Setting, carry, coarsely
 from purvel.space.ground import ground
 from purvel.space.in_the_way import yard
 from purvel.space.loads import HANDS, Load, Start, load_of, outline
@@ -43,7 +43,7 @@ def get(
     start: Start = DOOR,
 ) -> Carried:
     walls = shell(room)
-    return carry(load, start, {"stop": stop}, walls, things, ground(walls, things))["stop"]
+    return carry(load, Setting(start, walls, things, ground(walls, things)), {"stop": stop})["stop"]
 
 
 def limit_of_corner(a: float, b: float, width: float) -> float:
@@ -81,9 +81,8 @@ def test_round_a_corner_it_passes_just_below_the_exact_limit_and_never_above(
 
 def test_the_longest_that_passes_is_found_and_not_more() -> None:
     walls = shell(corner(0.9, 0.9))
-    found = longest(
-        board(3.0), Start("door"), {"far": (6.9, 0.45), "near": (0.45, 6.0)}, walls, (), ground(walls, ())
-    )
+    setting = Setting(DOOR, walls, (), ground(walls, ()))
+    found = longest(board(3.0), setting, {"far": (6.9, 0.45), "near": (0.45, 6.0)})
     limit = limit_of_corner(0.9, 0.9, 0.001)
     assert limit * (1 - WITHIN - FINENESS) < found["far"] <= limit
     assert found["near"] == pytest.approx(LONGEST)  # straight in
@@ -166,21 +165,15 @@ def test_where_it_jams_and_on_what() -> None:
     )  # 1.2 m between
     walls = shell(box_room(openings=(door,)))
     things = (left, right)
-    plan = ground(walls, things)
+    among = Setting(Start("door", True), walls, things, ground(walls, things))
     wide = board(1.4, 1.3)
-    assert not carry(wide, Start("door", True), {"s": (3.0, 4.2)}, walls, things, plan)["s"].fits
+    assert not carry(wide, among, {"s": (3.0, 4.2)})["s"].fits
     narrow = board(1.4, 0.9)  # gets in, and through
-    assert carry(narrow, Start("door", True), {"s": (3.0, 4.2)}, walls, things, plan)["s"].fits
+    assert carry(narrow, among, {"s": (3.0, 4.2)})["s"].fits
     long = board(3.4, 0.9)
     post = block("post", 3.0, 3.6, 0.6, 0.1, 1.9)
-    found = jam(
-        long,
-        Start("door", True),
-        ((3.0, 0.25), (3.0, 2.0), (3.9, 3.6), (3.9, 4.2)),
-        walls,
-        (*things, post),
-        ground(walls, (*things, post)),
-    )
+    with_post = Setting(Start("door", True), walls, (*things, post), ground(walls, (*things, post)))
+    found = jam(long, with_post, ((3.0, 0.25), (3.0, 2.0), (3.9, 3.6), (3.9, 4.2)))
     assert found is not None
     assert found.place.y < 3.0 and ("thing", "post") in found.on
 
@@ -190,11 +183,11 @@ def test_the_largest_sheet_as_sold() -> None:
     walls = shell(box_room(openings=(door,)))
     stops, plan = {"s": (2.6, 2.0)}, ground(walls, ())
     flat = load_of(Stock(length=2.44, width=1.22, thickness=0.018), "flat", 1.75)
-    assert largest_sheets(flat, 1.75, Start("door"), stops, walls, (), plan) == {
+    assert largest_sheets(flat, 1.75, Setting(Start("door"), walls, (), plan), stops) == {
         "s": pytest.approx((2.4384, 1.2192))
     }
     narrow = shell(box_room(openings=(replace(door, width=0.70),)))
-    assert largest_sheets(flat, 1.75, Start("door"), stops, narrow, (), plan)["s"] == pytest.approx(
+    assert largest_sheets(flat, 1.75, Setting(Start("door"), narrow, (), plan), stops)["s"] == pytest.approx(
         (1.2192, 0.6096)
     )
 
@@ -234,7 +227,7 @@ def test_a_coarse_search_is_sure_far_from_the_limit_and_in_doubt_near_it() -> No
     limit, far = limit_of_corner(1.2, 1.2, 0.2), {"far": (7.2, 0.6)}
 
     def told(share: float) -> bool | None:
-        return coarsely(board(limit * share, 0.2), DOOR, far, walls, (), ground(walls, ()))["far"]
+        return coarsely(board(limit * share, 0.2), Setting(DOOR, walls, (), ground(walls, ())), far)["far"]
 
     assert limit == pytest.approx(2.99, abs=0.01)
     assert [told(share) for share in (0.8, 1.0, 1.2)] == [True, None, False]
@@ -293,9 +286,9 @@ def test_shorter_gets_wherever_longer_does_and_no_place_of_a_way_touches(
     walls = shell(box_room(openings=(door,)))
     things = tuple(block(f"b{k}", x, y, w, d, 1.2, angle=t) for k, (x, y, w, d, t) in enumerate(boxes))
     plan, stops = ground(walls, things), {"c": (5.4, 4.4), "m": (3.0, 2.5)}
-    load = board(length, 0.15)
-    found = carry(load, Start("door", True), stops, walls, things, plan)
-    shorter = carry(replace(load, length=length * 0.8), Start("door", True), stops, walls, things, plan)
+    among, load = Setting(Start("door", True), walls, things, plan), board(length, 0.15)
+    found = carry(load, among, stops)
+    shorter = carry(replace(load, length=length * 0.8), among, stops)
     bodies = shapely.union_all([shapely.Polygon(p) for p in plan.pieces[: len(things)]])
     for name, one in found.items():
         assert shorter[name].fits or not one.fits

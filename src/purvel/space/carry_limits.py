@@ -7,13 +7,12 @@ from dataclasses import dataclass, replace
 from math import ceil, log
 
 from purvel.libraries import Array, np, shapely
-from purvel.shop import Stock, Thing
-from purvel.space.carrying import Search, coarsely, fine_spans, finely, nearest_in, search
-from purvel.space.ground import Ground, Kind
-from purvel.space.in_the_way import Bodies, bodies_for, yard
+from purvel.shop import Stock
+from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, nearest_in, search
+from purvel.space.ground import Kind
+from purvel.space.in_the_way import Bodies
 from purvel.space.lanes import SHEETS
-from purvel.space.loads import Load, Place, Start, load_of, outline_polygon
-from purvel.space.shell import Shell
+from purvel.space.loads import Load, Place, load_of, outline_polygon
 from purvel.space.traverse import Point
 
 LONGEST = 4.9  # m: longer boards are not asked for
@@ -33,14 +32,7 @@ class Jam:
     on: tuple[tuple[Kind, str], ...]
 
 
-def longest(
-    load: Load,
-    start: Start,
-    stops: Mapping[str, Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
-) -> dict[str, float]:
+def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, float]:
     """The greatest length of the same width and thickness that still gets to each stop [m], found to 2 %.
 
     What fits at one length fits at every shorter one. `LONGEST` where even that passes, 0 where not even
@@ -53,7 +45,7 @@ def longest(
         while numbers := [n for one in limits.values() if (n := one.to_ask(ask is coarsely)) is not None]:
             asked = {name: stops[name] for name, one in limits.items() if one.low < numbers[0] < one.high}
             one = replace(load, length=lengths[numbers[0]])
-            for name, passes in ask(one, start, asked, shell, things, plan).items():
+            for name, passes in ask(one, setting, asked).items():
                 limits[name].told(numbers[0], passes)
     return {name: 0.0 if one.low < 0 else lengths[one.low] for name, one in limits.items()}
 
@@ -90,13 +82,7 @@ class _Limit:
 
 
 def largest_sheets(
-    load: Load,
-    stature: float,
-    start: Start,
-    stops: Mapping[str, Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
+    load: Load, stature: float, setting: Setting, stops: Mapping[str, Point]
 ) -> dict[str, tuple[float, float] | None]:
     """The largest sheet as sold, of the same thickness and held in the same way, that gets to each stop:
     length and width [m]; None where none does.
@@ -107,31 +93,23 @@ def largest_sheets(
         if asked:
             stock = Stock(length=length, width=width, thickness=load.thickness)
             one = load_of(stock, load.held, stature)
-            fits = coarsely(one, start, asked, shell, things, plan)
+            fits = coarsely(one, setting, asked)
             doubtful = {name: spot for name, spot in asked.items() if fits[name] is None}
             if doubtful:
-                fits |= finely(one, start, doubtful, shell, things, plan)
+                fits |= finely(one, setting, doubtful)
             found |= {name: (length, width) for name in asked if fits[name]}
     return found
 
 
-def jam(
-    load: Load,
-    start: Start,
-    way: Sequence[Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
-    tried: Search | None = None,
-) -> Jam | None:
+def jam(load: Load, setting: Setting, way: Sequence[Point], tried: Search | None = None) -> Jam | None:
     """How far a load gets along a way on foot to the stop that it does not reach, and what it would touch a
     little farther on, turned as it fits best there. None where it does not even begin. `tried` is the fine
     search that has seen it, if there is one.
     """
-    ground = yard(shell, things, start, load)
-    if ground is None:
+    laid = setting.laid_out(load)
+    if laid is None:
         return None
-    bodies = bodies_for(plan, ground, shell, load, start.item)
+    ground, bodies = laid
     found = tried or search(load, ground, bodies, fine_spans(load))
     come = np.array(sorted(found.came_from), dtype=int)
     if not len(come):

@@ -46,6 +46,23 @@ _SPECK = 1e-8  # m2: smaller pieces of floor are rounding
 
 
 @dataclass(frozen=True, slots=True)
+class Setting:
+    """Where something is carried: from where, in which room, among which things, which are on the plan."""
+
+    start: Start
+    shell: Shell
+    things: tuple[Thing, ...]
+    plan: Ground
+
+    def laid_out(self, load: Load) -> tuple[Yard, Bodies] | None:
+        """The floor that a load goes over and what is in its way; None where it cannot start."""
+        ground = yard(self.shell, self.things, self.start, load)
+        if ground is None:
+            return None
+        return ground, bodies_for(self.plan, ground, self.shell, load, self.start.item)
+
+
+@dataclass(frozen=True, slots=True)
 class Carried:
     """Whether it gets to a stop, and how: the places on its way, how far its middle goes [m] and how much it
     is turned [deg]; `tried` is the fine search that did not come there, if it took one to see that.
@@ -203,19 +220,12 @@ def fine_spans(load: Load) -> int:
     return min(_MOST_SPANS, max(_LEAST_SPANS, ceil(pi * load.radius / (2 * SLIP))))
 
 
-def carry(
-    load: Load,
-    start: Start,
-    stops: Mapping[str, Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
-) -> dict[str, Carried]:
+def carry(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, Carried]:
     """Whether it can be carried to each stop, and how. Empty where the start lets nothing through."""
-    ground = yard(shell, things, start, load)
-    if ground is None:
+    laid = setting.laid_out(load)
+    if laid is None:
         return dict.fromkeys(stops, Carried(False))
-    bodies = bodies_for(plan, ground, shell, load, start.item)
+    ground, bodies = laid
     coarse = search(load, ground, bodies, COARSE)
     found = _arrived(coarse, stops)
     doubtful = {name: stops[name] for name in stops.keys() - found}
@@ -236,38 +246,24 @@ def _hoped_for(load: Load, ground: Yard, bodies: Bodies, stops: Mapping[str, Poi
     return {name: spot for name, spot in stops.items() if hoped.reaches(spot)}
 
 
-def coarsely(
-    load: Load,
-    start: Start,
-    stops: Mapping[str, Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
-) -> dict[str, bool | None]:
+def coarsely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool | None]:
     """Whether it can be carried to each stop, as far as coarse searches tell; None where that is in doubt."""
-    ground = yard(shell, things, start, load)
-    if ground is None:
+    laid = setting.laid_out(load)
+    if laid is None:
         return dict.fromkeys(stops, False)
-    bodies = bodies_for(plan, ground, shell, load, start.item)
+    ground, bodies = laid
     coarse = search(load, ground, bodies, COARSE)
     found: dict[str, bool | None] = {name: bool(coarse.reaches(spot)) for name, spot in stops.items()}
     left = {name: stops[name] for name, fits in found.items() if not fits}
     return found | dict.fromkeys(_hoped_for(load, ground, bodies, left) if left else ())
 
 
-def finely(
-    load: Load,
-    start: Start,
-    stops: Mapping[str, Point],
-    shell: Shell,
-    things: tuple[Thing, ...],
-    plan: Ground,
-) -> dict[str, bool]:
+def finely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
     """Whether it can be carried to each stop, by the fine search."""
-    ground = yard(shell, things, start, load)
-    if ground is None:
+    laid = setting.laid_out(load)
+    if laid is None:
         return dict.fromkeys(stops, False)
-    found = search(load, ground, bodies_for(plan, ground, shell, load, start.item), fine_spans(load))
+    found = search(load, *laid, fine_spans(load))
     return {name: bool(found.reaches(spot)) for name, spot in stops.items()}
 
 

@@ -8,14 +8,11 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Thing
 from purvel.space import carry_limits, carrying, legs, loads
 from purvel.space.carry_limits import Jam
-from purvel.space.carrying import Carried
-from purvel.space.ground import Ground
+from purvel.space.carrying import Carried, Setting
 from purvel.space.legs import JobFlow
 from purvel.space.routes import FreeFloor, Ways, free_floor, walks
-from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 
@@ -74,33 +71,33 @@ class FlowAnswers:
         return self._hauls[job]
 
     def _carried(self, flow: JobFlow, haul: legs.Haul) -> dict[str, Carried]:
-        return self._ask(carrying.carry, self.held(flow, haul), haul.start, *self._where(haul))
+        return self._ask(carrying.carry, self.held(flow, haul), self._setting(haul), self._goals(haul))
 
     def held(self, flow: JobFlow, haul: legs.Haul) -> loads.Load:
         """What is hauled, as it is held."""
         load_id = f"{flow.job.id}/{flow.hauls.index(haul)}"
         return loads.load_of(haul.stock, flow.job.held, self._shop.person.stature, load_id)
 
-    def _where(self, haul: legs.Haul) -> tuple[dict[str, Point], Shell, tuple[Thing, ...], Ground]:
-        stops = {stop: self.stops[stop] for stop in haul.stops if stop in self.stops}
-        return stops, self._shell, self._shop.things, self._place.ground
+    def _setting(self, haul: legs.Haul) -> Setting:
+        return Setting(haul.start, self._shell, self._shop.things, self._place.ground)
+
+    def _goals(self, haul: legs.Haul) -> dict[str, Point]:
+        return {stop: self.stops[stop] for stop in haul.stops if stop in self.stops}
 
     def longest(self, flow: JobFlow, haul: legs.Haul) -> dict[str, float]:
         """The longest of the same width that still gets to each stop [m]: a long search."""
-        return self._ask(carry_limits.longest, self.held(flow, haul), haul.start, *self._where(haul))
+        held = self.held(flow, haul)
+        return self._ask(carry_limits.longest, held, self._setting(haul), self._goals(haul))
 
     def largest_sheets(self, flow: JobFlow, haul: legs.Haul) -> dict[str, tuple[float, float] | None]:
         """The biggest sheet as sold, held in the same way, that gets to each stop [m]: a long search."""
-        held = self.held(flow, haul)
-        return self._ask(
-            carry_limits.largest_sheets, held, self._shop.person.stature, haul.start, *self._where(haul)
-        )
+        held, stature = self.held(flow, haul), self._shop.person.stature
+        return self._ask(carry_limits.largest_sheets, held, stature, self._setting(haul), self._goals(haul))
 
     def jam(self, flow: JobFlow, haul: legs.Haul, stop: str) -> Jam | None:
         """How far it gets on the way on foot to a stop, and what it touches then: a long search."""
         way = self.ways.get((haul.start.item, stop))
         if way is None:
             return None
-        _, shell, things, plan = self._where(haul)
         held, tried = self.held(flow, haul), self._carried(flow, haul)[stop].tried
-        return self._ask(carry_limits.jam, held, haul.start, way.points, shell, things, plan, tried)
+        return self._ask(carry_limits.jam, held, self._setting(haul), way.points, tried)
