@@ -1,7 +1,9 @@
 """A review with what would help: the same by one process as by several, and what may stay unlooked at."""
 
 import threading
+from concurrent.futures import Future, ProcessPoolExecutor
 from dataclasses import fields, replace
+from typing import Any
 
 import pytest
 
@@ -13,6 +15,7 @@ from purvel.review.reviewing import findings_of, grades_of, worst_of
 from purvel.review.scenes import answers_for
 from purvel.review.stages import STAGES
 from purvel.review.told import advising
+from purvel.review.trying import can_try
 from purvel.shop import Shop
 from purvel.shop.edits import change, move_thing
 from purvel.shop.parts import name_of, reads_same
@@ -28,6 +31,43 @@ def test_several_processes_tell_what_one_does() -> None:
             told = [(one.label, one.outcome) for one in remedies_for(ours, alone.answers)]
             assert list(found.remedies(its)) == told
         assert any(found.remedies(one) for one in found.review.findings)
+
+
+@pytest.fixture
+def pools(monkeypatch: pytest.MonkeyPatch) -> list[list[Future[object]]]:
+    """What pools were asked for, of two processors."""
+    asked: list[list[Future[object]]] = []
+
+    class Counting(ProcessPoolExecutor):
+        def __init__(self, *given: Any) -> None:
+            super().__init__(*given)
+            asked.append([])
+
+        def submit(self, *given: Any, **named: Any) -> Future[object]:  # type: ignore[override]
+            asked[-1].append(super().submit(*given, **named))
+            return asked[-1][-1]
+
+    monkeypatch.setattr("purvel.review.told.ProcessPoolExecutor", Counting)
+    monkeypatch.setattr("purvel.review.told._hands", lambda: 2)
+    return asked
+
+
+def test_on_two_processors_two_processes_try(pools: list[list[Future[object]]]) -> None:
+    with advising(loads(demo_bytes("spare-room")).shop, Memory()) as found:
+        tried = sum(can_try(one) for one in found.review.findings)
+    assert len(pools) == 1 and 0 < len(pools[0]) <= tried and all(one.done() for one in pools[0])
+
+
+def test_what_nobody_waits_for_is_not_tried(
+    pools: list[list[Future[object]]], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def fail(_: object) -> None:
+        raise KeyError
+
+    monkeypatch.setattr("purvel.review.told.whole_review", fail)
+    with pytest.raises(KeyError), advising(loads(demo_bytes("garage")).shop, Memory()):
+        pass
+    assert any(one.cancelled() for one in pools[0])
 
 
 def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatch) -> None:

@@ -25,14 +25,14 @@ Told = tuple[str, str]
 
 @dataclass(frozen=True, slots=True)
 class Advised:
-    """A whole review, and what would help each of its findings; some of it may still be under way."""
+    """A whole review, and by finding how to come by what would help it; some of that may be under way."""
 
     review: Review
-    _told: Mapping[int, Callable[[], Sequence[Told]]]
+    tries: Mapping[int, Callable[[], Sequence[Told]]]
 
     def remedies(self, finding: Finding) -> Sequence[Told]:
         """What would help one of the review's findings, once that is known."""
-        return self._told[id(finding)]() if id(finding) in self._told else ()
+        return self.tries[id(finding)]()
 
 
 @contextmanager
@@ -65,8 +65,7 @@ def _behind(whole: Review, tries: Mapping[int, Callable[[], Sequence[Told]]]) ->
 
 def _hands() -> int:
     """How many processes may work: one where others cannot be split off a process that runs threads."""
-    alone = threading.active_count() == 1 and hasattr(os, "fork")
-    return len(os.sched_getaffinity(0)) if alone else 1
+    return len(os.sched_getaffinity(0)) if threading.active_count() == 1 else 1
 
 
 def _told(review: Review, finding: Finding) -> list[Told]:

@@ -86,9 +86,10 @@ class FindingsPanel(QWidget):
 
     def _take_away(self, kept: Sequence[FindingCard | None]) -> None:
         """All but the cards that stay."""
+        stay = set(kept)
         for index in reversed(range(self.box.count() - 1)):  # the last is the stretch
             widget = self.box.itemAt(index).widget()  # type: ignore[union-attr]
-            if widget is not None and widget not in kept:
+            if widget is not None and widget not in stay:
                 self.box.removeWidget(widget)
                 let_go(widget)
 
