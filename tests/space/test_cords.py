@@ -4,17 +4,23 @@ from dataclasses import replace
 
 import pytest
 
+from purvel.libraries import np, shapely
 from purvel.shop import Opening, Room, Thing
 from purvel.shop.power import Outlet
-from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords
+from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords, legs, lengths_inside
 from purvel.space.routes import free_floor
-from purvel.space.shell import shell
+from purvel.space.shell import Shell, shell
 from tests.conftest import block, box_room
 
 
 def cord(thing: Thing, outlet: Outlet, room: Room | None = None) -> Cord:
-    walls = shell(room or box_room())
-    return cords([thing], [outlet], walls, free_floor(walls, (thing,)))[thing.id, outlet.id]
+    return all_cords(thing, outlet, shell(room or box_room()))[outlet.id]
+
+
+def all_cords(thing: Thing, outlet: Outlet, walls: Shell) -> dict[str, Cord]:
+    ways = legs(thing, walls)
+    across = lengths_inside(np.array(ways), free_floor(walls, (thing,)).walked)
+    return cords(thing, [outlet], walls, ways, across.tolist())
 
 
 def test_along_one_wall() -> None:
@@ -72,7 +78,7 @@ def test_overhead_nothing_lies_on_the_floor() -> None:
 def test_an_outlet_in_a_wall_that_is_gone_has_no_cord() -> None:
     walls = shell(box_room())
     thing = block("m", 1.0, 0.3, 1.0, 0.6, 1.0)
-    assert cords([thing], [Outlet(id="o", wall="Z")], walls, free_floor(walls, (thing,))) == {}
+    assert all_cords(thing, Outlet(id="o", wall="Z"), walls) == {}
 
 
 def test_the_shorter_way_round_the_room() -> None:
@@ -80,3 +86,17 @@ def test_the_shorter_way_round_the_room() -> None:
     assert along_walls((1.0, 0.1), "A", 4.0, walls) == pytest.approx(3.0)
     assert along_walls((0.1, 1.0), "A", 1.0, walls) == pytest.approx(2.0)  # round the corner
     assert along_walls((1.0, 0.1), "C", 5.0, walls) == pytest.approx(1.0 + 5.0 + 1.0)
+
+
+def test_what_of_a_line_lies_in_an_area() -> None:
+    """A ring of floor from 0 to 4 with a hole from 1 to 3: held against the overlay of the library."""
+    area = shapely.box(0, 0, 4, 4).difference(shapely.box(1, 1, 3, 3))
+    shapely.prepare(area)
+    lines = np.array(
+        [[(-1, 2), (5, 2)], [(-1, 5), (5, 5)], [(0.2, 0.2), (0.2, 3.7)], [(2, 2), (2, 2)]], float
+    )
+    by_hand = [2.0, 0.0, 3.5, 0.0]  # both sides of the hole; beside; all of it; a point
+    assert lengths_inside(lines, area) == pytest.approx(by_hand)
+    some = np.random.default_rng(4).uniform(-1, 5, (60, 2, 2))
+    wanted = [shapely.LineString(line).intersection(area).length for line in some]
+    assert lengths_inside(some, area) == pytest.approx(wanted) and max(wanted) > 2

@@ -67,15 +67,15 @@ def test_nobody_walks_under_a_slope_lower_than_a_head() -> None:
     """From 1 m at wall A to 3 m at 4 m from it, the ceiling is 2.0 m high at 2 m."""
     room = box_room(ceiling=Ceiling(height=3.0, slopes=(Slope(wall="A", low=1.0, run=4.0),)))
     floor = free_floor(shell(room), ())
-    assert floor.nearest(3.0, 2.2) is None or floor.nearest(3.0, 2.2) != (3.0, 2.2)
-    assert floor.nearest(3.0, 2.3) == (3.0, 2.3)
+    assert floor.nearest({"a": (3.0, 2.2)}).get("a") != (3.0, 2.2)
+    assert floor.nearest({"a": (3.0, 2.3)}) == {"a": (3.0, 2.3)}
 
 
 def test_a_taken_place_is_walked_up_to() -> None:
     floor = free_floor(shell(box_room()), (block("b", 3.0, 2.5, 1.0, 1.0, 1.0),))
-    spot = floor.nearest(3.0, 1.9)  # 0.1 m off the block
+    spot = floor.nearest({"a": (3.0, 1.9)})["a"]  # 0.1 m off the block
     assert spot == pytest.approx((3.0, 1.75))
-    assert floor.nearest(3.0, 2.5) is None  # farther than a step
+    assert floor.nearest({"a": (3.0, 2.5)}) == {}  # farther than a step
 
 
 def test_one_stands_in_front_of_what_has_no_standing_room() -> None:

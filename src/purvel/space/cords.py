@@ -7,16 +7,17 @@ from dataclasses import dataclass
 from math import hypot
 
 from purvel.libraries import Array, np, shapely
-from purvel.shop import Thing
-from purvel.shop.power import Outlet
-from purvel.space.ground import footprints
-from purvel.space.routes import FreeFloor
+from purvel.shop import Fixture, Thing
+from purvel.shop.power import Circuit, Outlet
+from purvel.space.ground import footprint
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
 SLACK = 0.5  # m more than its way, so that it does not pull [trade practice]
 LEAVES = 0.3  # m above its base: where a cord leaves a machine [a guess]
 STEP_OVER = 0.30  # m of walking floor that a cord may cross, hard by what it comes from
+
+Leg = tuple[Point, Point]
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,31 +47,61 @@ def outlet_spot(outlet: Outlet, shell: Shell) -> Point | None:
     return None if side is None else side.at(min(outlet.offset, side.length))
 
 
+def legs(thing: Thing, shell: Shell) -> tuple[Leg, ...]:
+    """The straight legs of a cord from a thing to each wall of the room [m]."""
+    feet = [_foot(side, thing) for side in shell.sides.values()]
+    shape = shapely.polygons(footprint(thing))
+    found = shapely.shortest_line(shape, shapely.points(feet))
+    return tuple(
+        ((x0, y0), (x1, y1))
+        for (x0, y0), (x1, y1) in shapely.get_coordinates(found).reshape(-1, 2, 2).tolist()
+    )
+
+
+def lengths_inside(lines: Array, area: shapely.Geometry) -> Array:
+    """How much of each straight line (n, 2, 2) [m] lies in a prepared area [m].
+
+    Lines are cut where they cross its edges; what lies between two cuts is in it or not.
+    """
+    start, along = lines[:, :1], lines[:, 1:] - lines[:, :1]
+    corners, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(area)), return_index=True)
+    follows = ring[:-1] == ring[1:]
+    begin, edge = corners[:-1][follows], (corners[1:] - corners[:-1])[follows]
+    with np.errstate(divide="ignore", invalid="ignore"):  # of lines along an edge
+        across = _cross(along, edge)
+        share, place = _cross(begin - start, edge) / across, _cross(begin - start, along) / across
+        cuts = (place >= 0) & (place <= 1) & (share > 0) & (share < 1)
+    most = int(cuts.sum(axis=1).max(initial=0))
+    cut_at = np.sort(np.where(cuts, share, 1.0), axis=1)[:, :most]
+    ends = np.pad(cut_at, ((0, 0), (1, 1)), constant_values=(0.0, 1.0))
+    middle = start + (ends[:, 1:, None] + ends[:, :-1, None]) / 2 * along
+    inside = shapely.contains_xy(area, middle[..., 0], middle[..., 1])
+    return np.asarray((np.diff(ends, axis=1) * inside).sum(axis=1) * np.hypot(*along[:, 0].T))
+
+
+def _cross(a: Array, b: Array) -> Array:
+    return np.asarray(a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0])
+
+
 def cords(
-    things: Sequence[Thing], outlets: Sequence[Outlet], shell: Shell, floor: FreeFloor
-) -> dict[tuple[str, str], Cord]:
-    """The best cord of each thing to each outlet: out of people's way first, then the shortest.
+    thing: Thing, outlets: Sequence[Outlet], shell: Shell, legs: Sequence[Leg], across: Sequence[float]
+) -> dict[str, Cord]:
+    """The best cord of a thing to each outlet, by outlet: out of people's way first, then the shortest.
+    `across` is how much walking floor each of its `legs` to the walls crosses [m].
 
     It goes straight to a wall, along that to the outlet, and up; to an outlet overhead straight there. Bodies
     on its way are gone round or under, and are not looked at.
     """
-    found: dict[tuple[str, str], Cord] = {}
     sides = list(shell.sides.values())
-    if not sides or not things:
-        return found
-    shapes = np.asarray(shapely.polygons(footprints(things)))
-    feet = np.array([[_foot(side, thing) for side in sides] for thing in things])
-    legs = shapely.shortest_line(shapes[:, None], shapely.points(feet))
-    across = np.asarray(shapely.length(shapely.intersection(legs, floor.walked)))
+    if not sides:
+        return {}
     ring = _Ring(sides, shell)
-    for number, thing in enumerate(things):
-        ends = [shapely.get_coordinates(leg) for leg in legs[number]]
-        near = [_Near(side, leg, float(far)) for side, leg, far in zip(sides, ends, across[number])]
-        for outlet in outlets:
-            cord = _overhead(thing, outlet) if outlet.wall is None else _on_a_wall(thing, outlet, ring, near)
-            if cord is not None:
-                found[thing.id, outlet.id] = cord
-    return found
+    near = [_Near(side, leg, far) for side, leg, far in zip(sides, legs, across)]
+    made = {
+        outlet.id: _overhead(thing, outlet) if outlet.wall is None else _on_a_wall(thing, outlet, ring, near)
+        for outlet in outlets
+    }
+    return {outlet: cord for outlet, cord in made.items() if cord is not None}
 
 
 def _foot(side: Side, thing: Thing) -> Point:
@@ -99,8 +130,8 @@ class _Way:
 class _Near:
     """The straight leg of a cord from a thing to a wall, and how much walking floor it crosses [m]."""
 
-    def __init__(self, side: Side, leg: Array, across: float) -> None:
-        (x0, y0), (x1, y1) = leg.tolist()
+    def __init__(self, side: Side, leg: Leg, across: float) -> None:
+        (x0, y0), (x1, y1) = leg
         self.wall, self.across, self.start = side.wall, across, (x0, y0)
         self.foot = (x1 - side.start[0]) * side.along[0] + (y1 - side.start[1]) * side.along[1]
         self.straight = hypot(x1 - x0, y1 - y0)
@@ -185,6 +216,22 @@ def _on_a_wall(thing: Thing, outlet: Outlet, ring: _Ring, near: Sequence[_Near])
         return None
     length, one, way = best
     return Cord(thing.id, outlet.id, length, (one.start, *ring.points(way)), one.across, way.doors)
+
+
+def conductors_run(
+    circuit: Circuit, outlets: Sequence[Outlet], panel: Fixture, height: float, shell: Shell
+) -> float:
+    """How far a circuit's conductors go from the panel up to the ceiling's `height` [m], along the walls and
+    down to its farthest outlet [m]; 0 without any.
+    """
+    ways = [
+        along_walls((panel.x, panel.y), one.wall or "", one.offset, shell)
+        + (height - panel.top)
+        + max(0.0, height - one.height)
+        for one in outlets
+        if one.circuit == circuit.id and one.wall in shell.sides
+    ]
+    return max(ways, default=0.0)
 
 
 def along_walls(a: Point, wall: str, offset: float, shell: Shell) -> float:

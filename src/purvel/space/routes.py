@@ -36,16 +36,51 @@ class Way:
     length: float
 
 
+class _Links:
+    """Links between nodes that are gone both ways: nodes `reached` (k,) in rising order, those before them
+    from `begin[i]` on in `source` (e,), and how far they are, `length` (e, 1) [m].
+    """
+
+    def __init__(self, first: Indices, second: Indices, length: Array) -> None:
+        source, target = np.concatenate([first, second]), np.concatenate([second, first])
+        order = np.argsort(target, kind="stable")
+        self.reached, self.begin = np.unique(target[order], return_index=True)
+        self.source, self.length = source[order], np.tile(length, 2)[order, None]
+
+    def far(self, starts: int, count: int) -> Array:
+        """How far it is from each of the first `starts` nodes to all `count` [m]; shape (count, starts).
+
+        All lengths are handed on along all links at once until none gets shorter (Bellman and Ford): ways of
+        people turn a few times only.
+        """
+        far = np.full((count, starts), np.inf)
+        far[np.arange(starts), np.arange(starts)] = 0.0
+        while len(self.reached):
+            known = far[self.reached]
+            handed = np.minimum.reduceat(far[self.source] + self.length, self.begin, axis=0)
+            if (handed >= known).all():
+                break
+            far[self.reached] = np.minimum(handed, known)
+        return far
+
+    def before(self, node: int, far: Array) -> int:
+        """The node before one on the shortest way there, by how far all are (m,) [m]."""
+        place = int(np.searchsorted(self.reached, node))
+        begin, *end = self.begin[place : place + 2].tolist()
+        sources = self.source[slice(begin, *(end or [None]))]
+        return int(sources[(far[sources] + self.length[begin:][: len(sources), 0]).argmin()])
+
+
 class Ways(Mapping[tuple[str, str], Way]):
     """The ways from place to place by their names, in both orders; each is traced when it is asked for.
 
-    `far` (n, m) [m] is how far it is from each of the n places to each of the m nodes (m, 2) [m], of which
-    the places are the first; `previous` (n, m) is the node before on that way.
+    `far` (m, n) [m] is how far it is from each of the n places to each of the m nodes (m, 2) [m], of which
+    the places are the first.
     """
 
-    def __init__(self, names: tuple[str, ...], far: Array, previous: Indices, nodes: Array) -> None:
+    def __init__(self, names: tuple[str, ...], far: Array, nodes: Array, links: _Links) -> None:
         self._number = {name: number for number, name in enumerate(names)}
-        self._far, self._previous, self._nodes = far, previous, nodes
+        self._far, self._nodes, self._links = far, nodes, links
         self._traced: dict[tuple[str, str], Way] = {}
 
     def __getitem__(self, pair: tuple[str, str]) -> Way:
@@ -53,14 +88,19 @@ class Ways(Mapping[tuple[str, str], Way]):
             if pair not in self:
                 raise KeyError(pair)
             a, b = self._number[pair[0]], self._number[pair[1]]
-            points = _trace(self._previous[a], a, b, self._nodes)
-            self._traced[pair] = Way(points, max(float(self._far[a, b]), 0.0))
+            self._traced[pair] = Way(self._trace(a, b), max(float(self._far[b, a]), 0.0))
         return self._traced[pair]
+
+    def _trace(self, start: int, end: int) -> tuple[Point, ...]:
+        points = [end]
+        while points[-1] != start:
+            points.append(self._links.before(points[-1], self._far[:, start]))
+        return tuple((float(x), float(y)) for x, y in self._nodes[points[::-1]])
 
     def __contains__(self, pair: object) -> bool:
         match pair:
             case (str(start), str(end)) if start in self._number and end in self._number and start != end:
-                return bool(np.isfinite(self._far[self._number[start], self._number[end]]))
+                return bool(np.isfinite(self._far[self._number[end], self._number[start]]))
         return False
 
     def __iter__(self) -> Iterator[tuple[str, str]]:
@@ -101,13 +141,11 @@ class FreeFloor:
         return spots, before, after
 
     @once
-    def _strings(self) -> tuple[Array, Array, Array]:
+    def _strings(self) -> tuple[Indices, Indices, Array]:
         """Pairs of corners with a taut string between them, and how long it is [m]."""
         spots, before, after = self.corners
-        first, second = np.triu_indices(len(spots), k=1)
-        along = spots[second] - spots[first]
-        taut = _touches(spots, before, after, first, along) & _touches(spots, before, after, second, along)
-        first, second = first[taut], second[taut]
+        touches = _touches(spots[None] - spots[:, None], before - spots, after - spots)
+        first, second = np.nonzero(np.triu(touches & touches.T, k=1))
         free = self._sees(spots[first], spots[second])
         first, second = first[free], second[free]
         return first, second, np.linalg.norm(spots[second] - spots[first], axis=1)
@@ -116,16 +154,21 @@ class FreeFloor:
         lines = shapely.linestrings(np.stack([starts, ends], axis=1))
         return np.asarray(shapely.covers(self._seen_from, lines))
 
-    def nearest(self, x: float, y: float, within: float = BESIDE) -> Point | None:
-        """A point itself where it is free, else the free point nearest to it; None if that is too far."""
-        here = shapely.Point(x, y)
-        if shapely.is_empty(self.area):
-            return None
-        if shapely.covers(self._seen_from, here):
-            return (x, y)
-        line = shapely.shortest_line(self.area, here)
-        spot = line.coords[0]
-        return (spot[0], spot[1]) if line.length <= within else None
+    def nearest(self, stops: Mapping[str, Point]) -> dict[str, Point]:
+        """Each stop itself where it is free, else the free point nearest to it; not where that is too far."""
+        if shapely.is_empty(self.area) or not stops:
+            return {}
+        points = shapely.points(list(stops.values()))
+        free = shapely.covers(self._seen_from, points)
+        found: dict[str, Point] = {}
+        for (name, (x, y)), point, is_free in zip(stops.items(), points, free.tolist()):
+            if is_free:
+                found[name] = (x, y)
+                continue
+            line = shapely.shortest_line(self.area, point)
+            if line.length <= BESIDE:
+                found[name] = (line.coords[0][0], line.coords[0][1])
+        return found
 
     def ways(self, stops: Mapping[str, Point]) -> Ways:
         """The shortest way between any two of the stops, by their names in both orders.
@@ -134,56 +177,32 @@ class FreeFloor:
         """
         names = list(stops)
         if len(names) < 2:
-            return Ways((), np.empty((0, 0)), np.empty((0, 0), dtype=int), np.empty((0, 2)))
+            none = np.empty(0, dtype=int)
+            return Ways((), none, none, _Links(none, none, none))
         spots, before, after = self.corners
         places = np.array([stops[name] for name in names], dtype=float)
-        nodes = np.concatenate([places, spots])
         here, there, length = self._links(places, spots, before, after)
         first, second, taut = self._strings
         n = len(names)
-        far, previous = _shortest(
+        links = _Links(
             np.concatenate([here, first + n]),
             np.concatenate([there, second + n]),
             np.concatenate([length, taut]),
-            n,
-            len(nodes),
         )
-        return Ways(tuple(names), far, previous, nodes)
+        nodes = np.concatenate([places, spots])
+        return Ways(tuple(names), links.far(n, len(nodes)), nodes, links)
 
     def _links(self, places: Array, spots: Array, before: Array, after: Array) -> tuple[Array, Array, Array]:
         """From each place straight to the others and to the corners it sees, numbered after them."""
-        n, m = len(places), len(spots)
-        here, corner = (one.ravel() for one in np.meshgrid(np.arange(n), np.arange(m), indexing="ij"))
-        along = spots[corner] - places[here]
-        taut = _touches(spots, before, after, corner, along)
+        n = len(places)
+        touches = _touches(spots[None] - places[:, None], before - spots, after - spots)
+        here, corner = np.nonzero(touches)
         first, second = np.triu_indices(n, k=1)
-        here, there = np.concatenate([here[taut], first]), np.concatenate([corner[taut] + n, second])
-        ends = np.concatenate([spots[corner[taut]], places[second]])
+        ends = np.concatenate([spots[corner], places[second]])
+        here, there = np.concatenate([here, first]), np.concatenate([corner + n, second])
         free = self._sees(places[here], ends)
         length = np.linalg.norm(ends - places[here], axis=1)
         return here[free], there[free], np.maximum(length[free], 1e-12)
-
-
-def _shortest(first: Array, second: Array, length: Array, starts: int, count: int) -> tuple[Array, Indices]:
-    """How far it is from each of the first `starts` nodes to all `count` [m], and the node before each on the
-    way; shape (starts, count). All lengths are handed on along all edges at once until none gets shorter
-    (Bellman and Ford): ways of people turn a few times only.
-    """
-    source, target = np.concatenate([first, second]), np.concatenate([second, first])
-    order = np.argsort(target, kind="stable")
-    source, target, length = source[order], target[order], np.tile(length, 2)[order]
-    reached, begin = np.unique(target, return_index=True)
-    far = np.full((starts, count), np.inf)
-    far[np.arange(starts), np.arange(starts)] = 0.0
-    while len(reached):
-        handed = np.minimum.reduceat(far[:, source] + length, begin, axis=1)
-        if not (handed < far[:, reached]).any():
-            break
-        far[:, reached] = np.minimum(far[:, reached], handed)
-    previous = np.full((starts, count), -1)
-    rows, edges = np.nonzero((far[:, source] + length == far[:, target]) & np.isfinite(far[:, source]))
-    previous[rows, target[edges]] = source[edges]
-    return far, previous
 
 
 def _rings(part: shapely.Polygon) -> list[Array]:
@@ -209,17 +228,11 @@ def _cross(a: Array, b: Array) -> Array:
     return crossed
 
 
-def _touches(spots: Array, before: Array, after: Array, index: np.ndarray, along: Array) -> np.ndarray:
-    """Whether strings in these directions touch their corner without cutting it off."""
-    a, b = _cross(along, before[index] - spots[index]), _cross(along, after[index] - spots[index])
-    return np.asarray(a * b >= _LEVEL)
-
-
-def _trace(previous: Array, start: int, end: int, nodes: Array) -> tuple[Point, ...]:
-    points = [end]
-    while points[-1] != start:
-        points.append(int(previous[points[-1]]))
-    return tuple((float(x), float(y)) for x, y in nodes[points[::-1]])
+def _touches(along: Array, back: Array, ahead: Array) -> np.ndarray:
+    """Whether strings in directions (m, n, 2) to each of n corners touch it without cutting it off; `back`
+    and `ahead` (n, 2) lead from the corners to their neighbours.
+    """
+    return np.asarray(_cross(along, back) * _cross(along, ahead) >= _LEVEL)
 
 
 def free_floor(shell: Shell, things: tuple[Thing, ...], width: float = BODY) -> FreeFloor:
@@ -248,8 +261,7 @@ def _under_slopes(shell: Shell) -> list[shapely.Polygon]:
 
 def walks(floor: FreeFloor, stops: Mapping[str, Point]) -> Ways:
     """The ways between stops, each moved to the nearest free floor; what is too far from it has none."""
-    free = {name: floor.nearest(*spot) for name, spot in stops.items()}
-    return floor.ways({name: spot for name, spot in free.items() if spot is not None})
+    return floor.ways(floor.nearest(stops))
 
 
 def standing_spot(thing: Thing) -> Point:

@@ -17,7 +17,7 @@ from purvel.review.flow.answers import FlowAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.shop.power import Circuit, Luminaire, Outlet
-from purvel.space.cords import Cord, along_walls, cords
+from purvel.space.cords import Cord, conductors_run, cords, legs, lengths_inside
 
 LIGHTS = "lights"
 CELL = 0.25  # m, of the map of light
@@ -82,13 +82,19 @@ class PowerAnswers:
         return {one.id: one for one in self._shop.power.outlets}
 
     @once
-    def cords(self) -> dict[tuple[str, str], Cord]:
+    def _cords(self) -> dict[str, dict[str, Cord]]:
         """The best cord from each thing that draws to each outlet."""
-        things = tuple(thing for thing in self._shop.things if thing.id in self.draws)
-        if not self._shop.power.outlets or not things:
+        outlets = self._shop.power.outlets
+        things = [thing for thing in self._shop.things if thing.id in self.draws]
+        if not outlets or not things:
             return {}
-        floor = self._answers.of(FlowAnswers).floor
-        return self._ask(cords, things, self._shop.power.outlets, self._shell, floor)
+        all_legs = [self._ask(legs, thing, self._shell) for thing in things]
+        walked = self._answers.of(FlowAnswers).floor.walked
+        across = lengths_inside(np.array(all_legs).reshape(-1, 2, 2), walked).reshape(len(things), -1)
+        return {
+            thing.id: self._ask(cords, thing, outlets, self._shell, ways, far)
+            for thing, ways, far in zip(things, all_legs, across.tolist())
+        }
 
     @once
     def plugs(self) -> dict[str, Cord | None]:
@@ -96,13 +102,10 @@ class PowerAnswers:
         return {thing.id: self._plug(thing) for thing in self._shop.things if thing.id in self.draws}
 
     def _plug(self, thing: Thing) -> Cord | None:
-        if thing.outlet is not None and (thing.id, thing.outlet) in self.cords:
-            return self.cords[thing.id, thing.outlet]
-        fitting = [
-            cord
-            for (owner, outlet), cord in self.cords.items()
-            if owner == thing.id and self.fits(thing.id, outlet)
-        ]
+        reached = self._cords.get(thing.id, {})
+        if thing.outlet in reached:
+            return reached[thing.outlet]
+        fitting = [cord for outlet, cord in reached.items() if self.fits(thing.id, outlet)]
         return min(fitting, key=lambda cord: (cord.is_in_the_way, cord.length), default=None)
 
     def fits(self, thing: str, outlet: str) -> bool:
@@ -212,12 +215,8 @@ class PowerAnswers:
         panel = next((one for one in self._shop.room.fixtures if one.kind == "panel"), None)
         if panel is None or not self._shell.sides:
             return None
-        top, ways = self._shop.room.ceiling.height, [0.0]
-        for outlet in self._shop.power.outlets:
-            if outlet.circuit == circuit.id and outlet.wall in self._shell.sides:
-                far = along_walls((panel.x, panel.y), outlet.wall or "", outlet.offset, self._shell)
-                ways.append(far + (top - panel.top) + max(0.0, top - outlet.height))
-        return max(ways)
+        top, outlets = self._shop.room.ceiling.height, self._shop.power.outlets
+        return self._ask(conductors_run, circuit, outlets, panel, top, self._shell)
 
     @once
     def drops(self) -> dict[str, Drop]:
