@@ -137,7 +137,7 @@ def test_a_support_is_measured_from_table_to_table() -> None:
     machine = saw(4.0, 3.0)
     plan = ground(shell(box_room(8, 8)), (machine,))
     (lane,) = lanes([machine], BOARD, 0.5, plan, shell(box_room(8, 8))).values()
-    assert own_reach(lane, (machine,)) == pytest.approx(0.375)
+    assert own_reach([lane], (machine,)) == pytest.approx(0.375)
 
 
 @pytest.mark.parametrize(

@@ -7,6 +7,7 @@ since no metric tape has any.
 
 import re
 from fractions import Fraction
+from functools import lru_cache
 
 from purvel.quantities.systems import System
 
@@ -109,6 +110,11 @@ def _number(text: str) -> float | None:
     return float(total)
 
 
+@lru_cache(maxsize=64)
+def _lowest(part: int, denominator: int) -> str:
+    return str(Fraction(part, denominator))
+
+
 def format_length(metres: float, system: System = "imperial", *, denominator: int = 16) -> str:
     """A length [m] as it is read off a tape: `13' 6 1/2"`, or whole millimetres."""
     if system == "metric":
@@ -119,7 +125,7 @@ def format_length(metres: float, system: System = "imperial", *, denominator: in
     inches, part = divmod(rest, denominator)
     if not sixteenths:
         return '0"'
-    fraction = f"{Fraction(part, denominator)}" if part else ""
+    fraction = _lowest(part, denominator) if part else ""
     inch_text = " ".join(
         piece for piece in (f"{inches}" if inches or feet or not fraction else "", fraction) if piece
     )

@@ -7,6 +7,7 @@ test holds every one of them against Pint, which takes a second to load and so i
 
 import re
 from dataclasses import dataclass, fields
+from functools import lru_cache
 from math import floor, isfinite, log10
 from typing import Literal
 
@@ -231,6 +232,7 @@ def format_number(value: float, unit: Unit | None = None) -> str:
     return text if unit is None else f"{text} {unit.label}"
 
 
+@lru_cache(maxsize=4096)  # most figures are said again at every movement
 def _three_figures(value: float, decimals: int) -> str:
     if not isfinite(value):
         return "–"

@@ -86,6 +86,20 @@ class Finding:
     stage: str = ""
     scene: str | None = None
 
+    def placed(self, stage: str, scene: str | None) -> "Finding":
+        """The finding with its stage and scene (`dataclasses.replace` is slow)."""
+        said = (
+            self.rule,
+            self.grade,
+            self.about,
+            self.sentence,
+            self.why,
+            self.basis,
+            self.where,
+            self.figures,
+        )
+        return Finding(*said, stage, scene)
+
     @property
     def key(self) -> Key:
         """The same for the same question in another state of the shop."""

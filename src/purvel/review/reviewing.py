@@ -74,7 +74,7 @@ def _found(stage: Stage, answers: Answers, rules: Iterable[Rule]) -> list[Findin
         return []
     say = Figures(answers.shop.units)
     found = (finding for rule in rules for finding in rule(answers, say))
-    return [replace(finding, stage=stage.key, scene=answers.scene) for finding in found]
+    return [finding.placed(stage.key, answers.scene) for finding in found]
 
 
 def _worst_first(findings: Iterable[Finding]) -> tuple[Finding, ...]:

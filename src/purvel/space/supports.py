@@ -53,7 +53,7 @@ def supports(lanes: Mapping[str, Lane], things: Sequence[Thing]) -> list[Support
     low = np.array([_LOW.get(thing.kind, _OTHER_LOW) for thing in others])
     reach = np.array([_NEAR_OUTFEED if thing.kind == "outfeed-table" else _NEAR for thing in others])
     size = np.array([max(thing.width, thing.depth) for thing in others])
-    edges = np.array([own_reach(lane, things) for lane in fed])[:, None]
+    edges = own_reach(fed, things)[:, None]
     steps, gaps = tops - np.array([[lane.low] for lane in fed]), near - edges
     carry = np.isfinite(near) & (far > edges) & (gaps >= -size) & (gaps <= reach)
     carry &= (steps >= -low) & (steps <= _HIGH)
@@ -75,10 +75,11 @@ def supports(lanes: Mapping[str, Lane], things: Sequence[Thing]) -> list[Support
     return found
 
 
-def own_reach(lane: Lane, things: Sequence[Thing]) -> float:
-    """How far behind the cutter a machine's own table reaches [m]."""
-    machine = next(thing for thing in things if thing.id == lane.thing)
-    return max(0.0, float(_extents([lane], [machine])[1][0, 0]))
+def own_reach(lanes: Sequence[Lane], things: Sequence[Thing]) -> Array:
+    """How far behind the cutter the machine's own table reaches in each lane (n,) [m]."""
+    by_id = {thing.id: thing for thing in things}
+    _, far = _extents(lanes, [by_id[lane.thing] for lane in lanes])
+    return np.maximum(far.diagonal(), 0.0)
 
 
 def _extents(lanes: Sequence[Lane], things: Sequence[Thing]) -> tuple[Array, Array]:

@@ -45,7 +45,10 @@ class DuctAnswers:
 
     @once
     def _piped(self) -> tuple[Thing, ...]:
-        return tuple(thing for thing in self._shop.things if thing.ports or thing.source)
+        """The things that runs begin or end at."""
+        ends = {run.source for run in self._shop.ducts.runs}
+        ends |= {run.port.thing for run in self._shop.ducts.runs if run.port}
+        return tuple(thing for thing in self._shop.things if thing.id in ends)
 
     @once
     def run_paths(self) -> dict[str, Path]:

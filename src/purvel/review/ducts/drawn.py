@@ -5,9 +5,9 @@ a scene.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
-from purvel.airflow.paths import length_of
+from purvel.airflow.paths import Path, length_of
 from purvel.catalogue import materials
 from purvel.libraries import np, shapely
 from purvel.review.answers import Answers
@@ -16,9 +16,10 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name, standing
-from purvel.shop import Port, Run, Thing
+from purvel.shop import Opening, Port, Run, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import overhead_sweep
+from purvel.space.shell import Side
 
 AS_DRAWN = Basis("geometry", "As drawn.")
 LONG_END = 0.4  # m: pipe beyond the last branch, longer than this collects dust [trade practice]
@@ -122,29 +123,35 @@ def _partly_connected(thing: Thing, free: Sequence[Port], say: Figures) -> Findi
 
 def overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Runs that hang where a door goes when it opens."""
-    for opening in answers.shop.room.openings:
-        if opening.wall not in answers.of(RoomAnswers).sides:
+    shop, sides = answers.shop, answers.of(RoomAnswers).sides
+    paths = answers.of(DuctAnswers).run_paths
+    for opening, run, low, high in answers.ask(_in_doors, shop.room.openings, sides, shop.ducts.runs, paths):
+        yield Finding(
+            "duct-in-door",
+            Grade.STOP,
+            (run, opening),
+            f"{run_name(answers, run)} hangs where {name_of(shop, opening)} goes when it opens.",
+            f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
+            " Lead the pipe round it or along another wall.",
+            Basis("maker's figure", "Headroom as entered for this door."),
+            Where((run, opening)),
+        )
+
+
+def _in_doors(
+    openings: Sequence[Opening], sides: Mapping[str, Side], runs: Sequence[Run], paths: Mapping[str, Path]
+) -> list[tuple[str, str, float, float]]:
+    """The doors with the runs that hang where they go, by id, and from which height to which they go [m]."""
+    found = []
+    for opening in openings:
+        if opening.wall not in sides:
             continue
-        shadow, low, high = overhead_sweep(opening, answers.of(RoomAnswers).sides[opening.wall])
-        if shadow.is_empty:
-            continue
-        for run in answers.shop.ducts.runs:
-            path = answers.of(DuctAnswers).run_paths.get(run.id, ())
-            if any(
-                _crosses(a, b, shadow, low - run.diameter / 2, high + run.diameter / 2)
-                for a, b in itertools.pairwise(path)
-            ):
-                yield Finding(
-                    "duct-in-door",
-                    Grade.STOP,
-                    (run.id, opening.id),
-                    f"{run_name(answers, run.id)} hangs where {name_of(answers.shop, opening.id)} goes when"
-                    " it opens.",
-                    f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
-                    " Lead the pipe round it or along another wall.",
-                    Basis("maker's figure", "Headroom as entered for this door."),
-                    Where((run.id, opening.id)),
-                )
+        shadow, low, high = overhead_sweep(opening, sides[opening.wall])
+        for run in runs if not shadow.is_empty else ():
+            band = low - run.diameter / 2, high + run.diameter / 2
+            if any(_crosses(a, b, shadow, *band) for a, b in itertools.pairwise(paths.get(run.id, ()))):
+                found.append((opening.id, run.id, low, high))
+    return found
 
 
 def _crosses(

@@ -27,12 +27,9 @@ def supports(answers: Answers, say: Figures) -> Iterator[Finding]:
     for one in place.supports:
         yield _support(answers, one, say)
     carried = {one.machine for one in place.supports if one.step > -TIPS}
-    bare = [
-        (lane.thing, own_reach(lane, shop.things))
-        for lane in place.lanes.values()
-        if not lane.across and lane.thing not in carried
-    ]
-    tipping = [(thing, reach) for thing, reach in bare if 2 * reach < place.lanes[thing].stock_length]
+    bare = [lane for lane in place.lanes.values() if not lane.across and lane.thing not in carried]
+    reaches = own_reach(bare, shop.things).tolist() if bare else []
+    tipping = [(lane.thing, reach) for lane, reach in zip(bare, reaches) if 2 * reach < lane.stock_length]
     if tipping:
         names = ", ".join(name_of(shop, thing) for thing, _ in tipping)
         lengths = "; ".join(f"{name_of(shop, thing)} {say.length(2 * reach)}" for thing, reach in tipping)
