@@ -190,6 +190,7 @@ def _area(parts: Sequence[shapely.Geometry]) -> float:
     return float(shapely.area(parts[0] if len(parts) == 1 else shapely.union_all(parts)))
 
 
+@lru_cache(maxsize=256)  # a door goes where it goes while things are moved
 def swing(opening: Opening, side: Side) -> shapely.Polygon:
     """The floor that a swing door sweeps, a quarter circle about its hinge; empty for other kinds and for
     doors that open outwards.
@@ -209,6 +210,7 @@ def swing(opening: Opening, side: Side) -> shapely.Polygon:
     return shapely.Polygon([centre, *arc])
 
 
+@lru_cache(maxsize=256)
 def overhead_sweep(opening: Opening, side: Side) -> tuple[shapely.Polygon, float, float]:
     """What a roll-up or tilting door sweeps under the ceiling when it opens: its floor shadow, from which
     height to which [m].
@@ -221,6 +223,7 @@ def overhead_sweep(opening: Opening, side: Side) -> tuple[shapely.Polygon, float
     return shadow, opening.head, opening.head + opening.headroom
 
 
+@lru_cache(maxsize=64)
 def panel_space(fixture: Fixture, shell: Shell) -> shapely.Polygon:
     """The working space in front of an electrical panel, on the side that faces the room."""
     wide = max(PANEL_WIDTH, fixture.width)

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import permutations
 from math import hypot
 
@@ -242,9 +243,15 @@ def free_floor(shell: Shell, things: tuple[Thing, ...], width: float = BODY) -> 
     items: list[Thing | Fixture] = [*things, *(one for one in shell.room.fixtures if one.is_body)]
     in_way = [polygon(one) for one in items if span(one)[0] < HEAD_HEIGHT and span(one)[1] > LOW]
     taken = shapely.buffer(np.array(in_way, dtype=object), width / 2, quad_segs=_CHORDS)
+    bare, low = _bare_floor(shell, width)
+    return FreeFloor(shapely.difference(bare, shapely.union_all([*taken, *low])))
+
+
+@lru_cache(maxsize=16)
+def _bare_floor(shell: Shell, width: float) -> tuple[shapely.Geometry, list[shapely.Polygon]]:
+    """Where the middle of a walker may be for the walls, and where it may not for low ceiling."""
     low = [shape.buffer(width / 2, quad_segs=_CHORDS) for shape in _under_slopes(shell)]
-    inside = shell.floor.buffer(-width / 2, quad_segs=_CHORDS)
-    return FreeFloor(inside.difference(shapely.union_all([*taken, *low])))
+    return shell.floor.buffer(-width / 2, quad_segs=_CHORDS), low
 
 
 def _under_slopes(shell: Shell) -> list[shapely.Polygon]:
