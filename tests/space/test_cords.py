@@ -7,6 +7,7 @@ import pytest
 from purvel.libraries import np, shapely
 from purvel.shop import Opening, Room, Thing
 from purvel.shop.power import Outlet
+from purvel.space.clearances import barriers
 from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords, legs, lengths_inside
 from purvel.space.routes import free_floor
 from purvel.space.shell import Shell, shell
@@ -19,7 +20,7 @@ def cord(thing: Thing, outlet: Outlet, room: Room | None = None) -> Cord:
 
 def all_cords(thing: Thing, outlet: Outlet, walls: Shell) -> dict[str, Cord]:
     ways = legs(thing, walls)
-    across = lengths_inside(np.array(ways), free_floor(walls, (thing,)).walked)
+    across = lengths_inside(np.array(ways), free_floor(walls, barriers((thing,), ())).walked)
     return cords(thing, [outlet], walls, ways, across.tolist())
 
 

@@ -7,10 +7,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from purvel.libraries import shapely
-from purvel.shop import Ceiling, Slope
-from purvel.space.routes import BODY, FreeFloor, free_floor, standing_spot, walks
-from purvel.space.shell import shell
+from purvel.shop import Ceiling, Slope, Thing
+from purvel.space import routes
+from purvel.space.clearances import barriers
+from purvel.space.routes import BODY, FreeFloor, standing_spot, walks
+from purvel.space.shell import Shell, shell
 from tests.conftest import block, box_room, saw
+
+
+def free_floor(walls: Shell, things: tuple[Thing, ...]) -> FreeFloor:
+    return routes.free_floor(walls, barriers(things, ()))
 
 
 def length(floor: FreeFloor, a: tuple[float, float], b: tuple[float, float]) -> float:

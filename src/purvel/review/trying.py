@@ -81,7 +81,7 @@ class _Found:
 
 def _found(stage: Stage, answers: Answers) -> _Found:
     shop, base = watched(answers.shop), watched(answers.base)
-    reading = Answers(shop, answers.memory.scratch(), base, answers.scene)
+    reading = Answers(shop, answers.memory, base, answers.scene)
     return _Found(stage, grades_of(stage, reading), shop, base)
 
 

@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
-from purvel.shop import Fixture, Thing
-from purvel.space.clearances import HEAD_HEIGHT, span
+from purvel.shop import Thing
+from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.cut_off import Squeezed, without_which
-from purvel.space.ground import boxes, distances, footprints
+from purvel.space.ground import Footprint, boxes, distances, footprints
 from purvel.space.rolling import covering, diagram, reach, sampled
 from purvel.space.shell import TOUCH_AREA, Shell
 from purvel.space.traverse import Point
@@ -25,7 +25,6 @@ SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
 ONE_PERSON = 0.914  # m; 36 in: one person walks freely [trade practice]
 UNREACHED = 0.25  # m: through less than this nobody gets
 _WIDEST = 3.0  # m: nobody asks for more
-_FLOOR = 0.02  # m: what is lower than this is stepped over
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,18 +89,20 @@ def way_in(shell: Shell) -> WayIn | None:
     return WayIn(np.concatenate(edges), np.array(gaps), floor)
 
 
-def aisles(things: tuple[Thing, ...], shell: Shell, entry: WayIn | None) -> list[Aisle]:
-    """The aisle to every thing that has standing room; none without a way in.
+def goals(things: Sequence[Thing]) -> dict[str, Point]:
+    """The middle of the floor on which somebody stands at each thing that is worked at [m]."""
+    return {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand}
 
-    The disc's middle starts in the middle of an entry opening, the best of several; what stands between the
-    floor and head height is in its way, low ceiling too; it has arrived when it covers the middle of the
-    standing zone. Widths are never wide of the truth and at most 2 cm less; over 3 m is 3 m, under 10 cm 0.
+
+def aisles(blockers: tuple[Footprint, ...], goals: Mapping[str, Point], entry: WayIn | None) -> list[Aisle]:
+    """The aisle to the goal at every thing that has one; none without a way in.
+
+    The disc's middle starts in the middle of an entry opening, the best of several; the blockers are in its
+    way, low ceiling too; it has arrived when it covers the goal. Widths are never wide of the truth and at
+    most 2 cm less; over 3 m is 3 m, under 10 cm 0.
     """
-    goals = {thing.id: thing.spot(thing.stand.x, thing.stand.y) for thing in things if thing.stand}
     if entry is None or not goals:
         return []
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
-    blockers = [item for item in items if span(item)[0] < HEAD_HEIGHT and span(item)[1] > _FLOOR]
     left, found = dict(goals), dict[str, Aisle]()
     for step in _STEPS:
         search = _Search(blockers, left, entry, step)
@@ -130,7 +131,7 @@ class _Search:
     """All ways between some blockers, with points every `step` [m] on their edges."""
 
     def __init__(
-        self, blockers: Sequence[Thing | Fixture], goals: dict[str, Point], entry: WayIn, step: float
+        self, blockers: Sequence[Footprint], goals: dict[str, Point], entry: WayIn, step: float
     ) -> None:
         self.goals, self.step = goals, step
         corners = footprints(blockers) if blockers else np.empty((0, 4, 2))

@@ -10,7 +10,15 @@ from functools import lru_cache
 
 from purvel.libraries import Array, Mask, np, shapely
 from purvel.shop import Fixture, Opening, Thing
-from purvel.space.ground import footprint, footprints, rectangle, rectangles, standing_zones
+from purvel.space.ground import (
+    Footprint,
+    Standing,
+    footprint,
+    footprints,
+    rectangle,
+    rectangles,
+    standing_zones,
+)
 from purvel.space.shell import TOUCH_AREA, Shell, Side
 
 PANEL_WIDTH = 0.762  # m; 30 in. NEC 110.26(A)(2), or the width of the equipment if that is more
@@ -18,6 +26,7 @@ PANEL_DEPTH = 0.914  # m; 36 in. NEC 110.26(A)(1), condition 1, 0-150 V to groun
 PANEL_HEIGHT = 1.98  # m; 6.5 ft. NEC 110.26(A)(3)
 _NO_EDGE = 1e-9  # m: corners this near are one
 HEAD_HEIGHT = 2.0  # m: what hangs above this is no hindrance to a person
+STEPPED_OVER = 0.02  # m: nor is what is lower than this
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +42,7 @@ class Clash:
     rise: float = 0.0
 
 
-def polygon(item: Thing | Fixture) -> shapely.Polygon:
+def polygon(item: Standing) -> shapely.Polygon:
     """The footprint as a polygon."""
     return _polygon(item.x, item.y, item.angle, item.width, item.depth)
 
@@ -46,6 +55,16 @@ def _polygon(x: float, y: float, angle: float, width: float, depth: float) -> sh
 def span(item: Thing | Fixture) -> tuple[float, float]:
     """Bottom and top above the floor [m]."""
     return (item.z, item.z + item.height) if isinstance(item, Thing) else (item.bottom, item.top)
+
+
+def barriers(things: Sequence[Thing], fixtures: Sequence[Fixture]) -> tuple[Footprint, ...]:
+    """What nobody walks through: all that stands between what is stepped over and head height."""
+    items: list[Thing | Fixture] = [*things, *(fixture for fixture in fixtures if fixture.is_body)]
+    return tuple(
+        Footprint(one.id, one.x, one.y, one.angle, one.width, one.depth)
+        for one in items
+        if span(one)[0] < HEAD_HEIGHT and span(one)[1] > STEPPED_OVER
+    )
 
 
 def depths(a: Array, b: Array) -> Array:
@@ -159,7 +178,7 @@ def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = No
     shared = shapely.intersection(zones[who], shapes[what])
     areas = np.asarray(shapely.area(shared))
     heights = np.array([span(item) for item in items])
-    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > 0.02) & (areas > TOUCH_AREA)
+    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > STEPPED_OVER) & (areas > TOUCH_AREA)
     deep = depths(zone_corners[who], corners[what])
     taken: list[list[tuple[str, shapely.Geometry, float]]] = [[] for _ in workers]
     for row in np.flatnonzero(in_the_way):

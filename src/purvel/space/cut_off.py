@@ -7,8 +7,7 @@ from dataclasses import dataclass, field
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.once import once
-from purvel.shop import Fixture, Thing
-from purvel.space.ground import boxes, distances
+from purvel.space.ground import Footprint, boxes, distances
 from purvel.space.traverse import Point
 
 _CELL = 0.05  # m
@@ -41,7 +40,7 @@ class Squeezed:
         shapely.prepare(left)
         return x, y, np.asarray(shapely.contains_xy(left, *np.meshgrid(x, y))), cell
 
-    def kept_off(self, item: Thing | Fixture) -> tuple[_Window, Mask]:
+    def kept_off(self, item: Footprint) -> tuple[_Window, Mask]:
         """The part of the grid around a blocker, a cell more than it reaches, and which of its points it
         keeps the disc's middle off. Remembered: of all that blocks, one thing moves at a time.
         """
@@ -75,7 +74,7 @@ class Squeezed:
 
 
 def without_which(
-    goals: Mapping[str, Point], blockers: Sequence[Thing | Fixture], room: Squeezed
+    goals: Mapping[str, Point], blockers: Sequence[Footprint], room: Squeezed
 ) -> dict[str, str]:
     """For each goal that is cut off the one blocker without which a disc would roll to where it covers it, if
     there is one; of several the one that cuts off most.
@@ -115,7 +114,7 @@ def without_which(
     return {name: next(one for one in most if name in freed[one]) for name in set().union(*freed.values())}
 
 
-def _reaches(item: Thing | Fixture, spots: Iterable[Point], width: float) -> bool:
+def _reaches(item: Footprint, spots: Iterable[Point], width: float) -> bool:
     """Whether a disc that is `width` [m] across and held up by an item alone may cover one of the spots."""
     reach = width + np.hypot(item.width, item.depth) / 2
     return any(np.hypot(x - item.x, y - item.y) <= reach for x, y in spots)

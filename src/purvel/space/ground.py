@@ -36,7 +36,24 @@ def rectangle(x: float, y: float, angle: float, width: float, depth: float) -> A
     return corners
 
 
-def footprints(items: Sequence[Thing | Fixture]) -> Array:
+@dataclass(frozen=True, slots=True)
+class Footprint:
+    """Where something stands on the floor [m, deg], whatever else it is: who asks only for that says the same
+    again when anything else of it changes.
+    """
+
+    id: str
+    x: float
+    y: float
+    angle: float
+    width: float
+    depth: float
+
+
+Standing = Thing | Fixture | Footprint
+
+
+def footprints(items: Sequence[Standing]) -> Array:
     """The corners of what stands there; shape (n, 4, 2)."""
     return rectangles([(one.x, one.y, one.angle, one.width, one.depth) for one in items])
 
@@ -53,7 +70,7 @@ def _corners(x: float, y: float, angle: float, width: float, depth: float) -> Ar
     return corners
 
 
-def boxes(items: Sequence[Thing | Fixture]) -> Array:
+def boxes(items: Sequence[Standing]) -> Array:
     """Middle x, y [m], cosine and sine of the angle, half the width and half the depth [m]; shape (6, n)."""
     x, y, angle, width, depth = (
         np.array([(one.x, one.y, one.angle, one.width, one.depth) for one in items]).reshape(-1, 5).T

@@ -16,13 +16,13 @@ from math import hypot
 
 from purvel.libraries import Array, Indices, np, shapely
 from purvel.once import once
-from purvel.shop import Fixture, Thing
-from purvel.space.clearances import HEAD_HEIGHT, polygon, span
+from purvel.shop import Thing
+from purvel.space.clearances import HEAD_HEIGHT, polygon
+from purvel.space.ground import Footprint
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 BODY = 0.50  # m: the width of floor that one person walking takes [trade practice, confidence M]
-LOW = 0.02  # m: what is lower is stepped on
 BESIDE = 0.60  # m: a place that is taken is walked up to as near as this
 _CHORDS = 3  # chords to a quarter circle round a corner: a way round it is at most 1 % too short there
 _TOUCH = 1e-6  # m
@@ -236,13 +236,12 @@ def _touches(along: Array, back: Array, ahead: Array) -> np.ndarray:
     return np.asarray(_cross(along, back) * _cross(along, ahead) >= _LEVEL)
 
 
-def free_floor(shell: Shell, things: tuple[Thing, ...], width: float = BODY) -> FreeFloor:
+def free_floor(shell: Shell, in_way: tuple[Footprint, ...], width: float = BODY) -> FreeFloor:
     """The floor on which the middle of a walker of this width [m] may be."""
     if shell.floor.is_empty:
         return FreeFloor(shapely.Polygon())
-    items: list[Thing | Fixture] = [*things, *(one for one in shell.room.fixtures if one.is_body)]
-    in_way = [polygon(one) for one in items if span(one)[0] < HEAD_HEIGHT and span(one)[1] > LOW]
-    taken = shapely.buffer(np.array(in_way, dtype=object), width / 2, quad_segs=_CHORDS)
+    bodies = [polygon(one) for one in in_way]
+    taken = shapely.buffer(np.array(bodies, dtype=object), width / 2, quad_segs=_CHORDS)
     bare, low = _bare_floor(shell, width)
     return FreeFloor(shapely.difference(bare, shapely.union_all([*taken, *low])))
 

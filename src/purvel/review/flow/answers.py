@@ -41,7 +41,7 @@ class FlowAnswers:
     @once
     def floor(self) -> FreeFloor:
         """The floor that a person can be on."""
-        return self._ask(free_floor, self._shell, self._shop.things)
+        return self._ask(free_floor, self._shell, self._place.barriers)
 
     @once
     def stops(self) -> dict[str, Point]:

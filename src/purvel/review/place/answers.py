@@ -4,9 +4,9 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
-from purvel.space.aisles import Aisle, aisles, way_in
-from purvel.space.clearances import Clash, TakenRoom, low_ceiling, outside, overlaps, standing_room
-from purvel.space.ground import Ground, ground
+from purvel.space.aisles import Aisle, aisles, goals, way_in
+from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
+from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.supports import Support, supports
@@ -77,7 +77,12 @@ class PlaceAnswers:
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
         entry = self._ask(way_in, self._room.shell)
-        return self._ask(aisles, self._shop.things, self._room.shell, entry)
+        return self._ask(aisles, self.barriers, goals(self._shop.things), entry)
+
+    @once
+    def barriers(self) -> tuple[Footprint, ...]:
+        """What nobody walks through."""
+        return barriers(self._shop.things, self._shop.room.fixtures)
 
     @once
     def low_ceiling(self) -> list[tuple[str, float]]:
