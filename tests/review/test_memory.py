@@ -17,6 +17,7 @@ from purvel.review import Answers, Memory, review
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import GateSet, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change, move_thing, put
+from purvel.shop.scenes import in_scene
 
 COUNTED = {
     "walk": ("purvel.space.shell", "walk"),
@@ -24,6 +25,8 @@ COUNTED = {
     "layouts": ("purvel.review.ducts.answers", "layouts"),
     "solve": ("purvel.review.ducts.answers", "solve"),
     "newton": ("purvel.airflow.network", "_newton"),
+    "aisles": ("purvel.review.place.answers", "aisles"),
+    "walks": ("purvel.review.flow.answers", "walks"),
     "overlaps": ("purvel.review.place.answers", "overlaps"),
     "simulate": ("purvel.review.air.answers", "simulate"),
 }
@@ -66,7 +69,9 @@ def two_systems() -> Shop:
 def test_moving_a_thing_without_port_asks_neither_the_walls_nor_the_network(counted: Counter[str]) -> None:
     memory, shop = Memory(), two_systems()
     review(shop, memory)
-    assert counted["walk"] == counted["shell"] == 1 and counted["solve"] == 2
+    assert (
+        counted["walk"] == counted["shell"] == 2 and counted["solve"] == 2
+    )  # with doors, and the walls alone
     counted.clear()
     moved = move_thing(shop, "workbench", 0.5, 2.6)
     review(moved, memory)
@@ -102,6 +107,29 @@ def test_a_new_name_solves_nothing(counted: Counter[str]) -> None:
     assert counted["solve"] == 0
     ducts = named.answers.of(DuctAnswers)
     assert "Long-bed jointer alone" in [ducts.choice_name(one.id) for one in ducts.networks[0].sets]
+
+
+def test_ways_are_looked_for_again_only_where_something_stands_elsewhere(counted: Counter[str]) -> None:
+    memory, shop = Memory(), two_systems()
+    review(shop, memory)
+    open_by_day = in_scene(shop, "day")
+    assert open_by_day.room != shop.room
+    for same in (
+        open_by_day,
+        change(shop, "bandsaw", outlet="outlet-1"),
+        change(shop, "jointer", height=1.1),
+    ):
+        counted.clear()
+        review(same, memory)
+        assert counted["aisles"] == counted["walks"] == 0
+    for other in (
+        change(shop, "jointer", z=2.0),  # one walks under it
+        move_thing(shop, "jointer", 3.0, 3.1),
+        change(shop, "house-door", offset=shop.room.openings[0].offset + 0.1),
+    ):
+        counted.clear()
+        review(other, memory)
+        assert counted["aisles"] == counted["walks"] == 1
 
 
 def test_the_last_eight_calls_are_remembered_for_each_engine_and_item() -> None:

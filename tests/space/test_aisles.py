@@ -12,7 +12,7 @@ from scipy import ndimage
 from purvel.catalogue import make_thing
 from purvel.libraries import Array
 from purvel.shop import Opening, Room, Thing
-from purvel.space.aisles import SQUEEZE, Aisle, aisles, goals, way_in
+from purvel.space.aisles import SQUEEZE, Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import barriers, polygon
 from purvel.space.ground import boxes, distances
 from purvel.space.rolling import sampled
@@ -26,7 +26,7 @@ MACHINE = make_thing("drill-press", "drill", 5.0, 3.5)  # somebody stands at (5,
 
 
 def ways(things: tuple[Thing, ...], room: Room = ROOM) -> list[Aisle]:
-    return aisles(barriers(things, room.fixtures), goals(things), way_in(shell(room)))
+    return aisles(barriers(things, room.fixtures), goals(things), way_in(shell(room), entries(room.openings)))
 
 
 def is_right(found: float, true: float) -> bool:

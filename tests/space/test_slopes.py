@@ -8,7 +8,7 @@ import shapely
 from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Opening, Room, Slope, Thing, Wall
 from purvel.space import clearances
-from purvel.space.aisles import aisles, goals, way_in
+from purvel.space.aisles import aisles, entries, goals, way_in
 from purvel.space.ground import ground
 from purvel.space.lanes import lanes
 from purvel.space.shell import shell
@@ -87,7 +87,8 @@ def test_nobody_stands_or_walks_under_two_metres() -> None:
     sloped = replace(room, openings=(door,))
 
     def width(this: Room, thing: Thing) -> float:
-        (one,) = aisles(clearances.barriers((thing,), ()), goals((thing,)), way_in(shell(this)))
+        entry = way_in(shell(this), entries(this.openings))
+        (one,) = aisles(clearances.barriers((thing,), ()), goals((thing,)), entry)
         return one.width
 
     press = make_thing("drill-press", "press", 5.0, 2.4)  # its floor is under the slope

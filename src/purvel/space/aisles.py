@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, NamedTuple
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
-from purvel.shop import Thing
+from purvel.shop import Opening, Thing
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.cut_off import Squeezed, without_which
 from purvel.space.ground import Footprint, boxes, distances, footprints
@@ -46,6 +46,14 @@ class Aisle:
         return self.width + self.error
 
 
+class Entry(NamedTuple):
+    """An opening that one comes in by: its wall, how far along it [m], and how wide [m]."""
+
+    wall: str
+    offset: float
+    width: float
+
+
 @dataclass(frozen=True, eq=False)
 class WayIn:
     """What the room itself puts in the way: the edges (n, 2, 2) [m] of walls and low ceiling, the gaps
@@ -67,15 +75,17 @@ class WayIn:
         return shapely.MultiLineString(list(self.edges))
 
 
-def way_in(shell: Shell) -> WayIn | None:
+def entries(openings: Sequence[Opening]) -> tuple[Entry, ...]:
+    """The openings that one comes in by, open or shut."""
+    return tuple(Entry(one.wall, one.offset, one.width) for one in openings if one.entry)
+
+
+def way_in(shell: Shell, doors: tuple[Entry, ...]) -> WayIn | None:
     """How a room is entered, whatever stands in it; None without an entry door or a closed room."""
-    doors = [opening for opening in shell.room.openings if opening.entry and opening.wall in shell.sides]
-    if not doors or shell.floor.is_empty:
+    sides = [(shell.sides[door.wall], door) for door in doors if door.wall in shell.sides]
+    if not sides or shell.floor.is_empty:
         return None
-    gaps = [
-        [shell.sides[door.wall].at(door.offset), shell.sides[door.wall].at(door.offset + door.width)]
-        for door in doors
-    ]
+    gaps = [[side.at(door.offset), side.at(door.offset + door.width)] for side, door in sides]
     open_at = shapely.union_all([shapely.LineString(gap) for gap in gaps]).buffer(1e-6)
     walls = shell.floor.exterior.difference(open_at)
     lows = [shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)) for slope in shell.slopes]

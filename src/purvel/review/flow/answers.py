@@ -34,14 +34,14 @@ class FlowAnswers:
 
     def __init__(self, answers: Answers) -> None:
         self._shop, self._ask = answers.shop, answers.ask
-        self._shell = answers.of(RoomAnswers).shell
+        self._shell, self._bare = answers.of(RoomAnswers).shell, answers.of(RoomAnswers).bare
         self._place = answers.of(PlaceAnswers)
         self._hauls: dict[str, list[HaulAnswer]] = {}
 
     @once
     def floor(self) -> FreeFloor:
         """The floor that a person can be on."""
-        return self._ask(free_floor, self._shell, self._place.barriers)
+        return self._ask(free_floor, self._bare, self._place.barriers)
 
     @once
     def stops(self) -> dict[str, Point]:

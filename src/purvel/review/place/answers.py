@@ -4,7 +4,7 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
-from purvel.space.aisles import Aisle, aisles, goals, way_in
+from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes
@@ -66,7 +66,7 @@ class PlaceAnswers:
     @once
     def outside(self) -> list[Clash]:
         """Things beyond the walls."""
-        return self._ask(outside, self._shop.things, self._room.shell)
+        return self._ask(outside, self._shop.things, self._room.bare)
 
     @once
     def standing(self) -> list[TakenRoom]:
@@ -76,7 +76,7 @@ class PlaceAnswers:
     @once
     def aisles(self) -> list[Aisle]:
         """Ways to the machines."""
-        entry = self._ask(way_in, self._room.shell)
+        entry = self._ask(way_in, self._room.bare, entries(self._shop.room.openings))
         return self._ask(aisles, self.barriers, goals(self._shop.things), entry)
 
     @once
@@ -89,4 +89,4 @@ class PlaceAnswers:
         """Things taller than the ceiling over them; none while the room is open."""
         if not self._room.traverse.is_closed:
             return []
-        return self._ask(low_ceiling, self._shop.things, self._room.shell)
+        return self._ask(low_ceiling, self._shop.things, self._room.bare)

@@ -1,6 +1,7 @@
 """What the tape walk and the floor say."""
 
 from collections.abc import Mapping
+from dataclasses import replace
 
 from purvel.once import once
 from purvel.review.answers import Answers
@@ -18,6 +19,11 @@ class RoomAnswers:
     def shell(self) -> Shell:
         """All that the walls say."""
         return self._ask(shell, self._room)
+
+    @once
+    def bare(self) -> Shell:
+        """The walls and the ceiling alone: the same whatever is open and whatever stands there."""
+        return self._ask(shell, replace(self._room, openings=(), fixtures=()))
 
     @property
     def traverse(self) -> Traverse:
