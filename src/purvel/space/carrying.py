@@ -18,7 +18,7 @@ from collections import deque
 from collections.abc import Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import partial
+from functools import lru_cache, partial
 from itertools import pairwise
 from math import ceil, hypot, pi
 
@@ -142,16 +142,36 @@ def _cut_on(floor: shapely.Geometry, shapes: np.ndarray, grid: float | None) -> 
     return left
 
 
-def _free(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool) -> _Spans:
+class _Sweep:
+    """A load that is carried over a floor among bodies, with headings in so many spans. It equals any other
+    that sweeps the same, whatever it is and wherever it starts: its free pieces of floor are the same.
+    """
+
+    def __init__(self, load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool) -> None:
+        self.load, self.ground, self.bodies, self.spans, self.hopeful = load, ground, bodies, spans, hopeful
+        floor, pieces = shapely.to_wkb(ground.floor), bodies.pieces.tobytes()
+        self._key = (load.length, load.across, spans, hopeful, floor, pieces)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Sweep) and self._key == other._key
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+
+@lru_cache(maxsize=64)  # the same sheet goes to many stops
+def _free(sweep: _Sweep) -> _Spans:
+    load, spans = sweep.load, sweep.spans
     headings = np.arange(spans) * pi / spans
     by = (
         core(max(load.length - 4 * _GRID, _GRID), max(load.across - 4 * _GRID, _GRID), spans)
-        if hopeful
+        if sweep.hopeful
         else swept(load.length + 4 * _GRID, load.across + 4 * _GRID, spans)
     )
-    corners = grown(bodies.pieces, by, headings)
+    corners = grown(sweep.bodies.pieces, by, headings)
+    less = partial(_less, sweep.ground.floor)
     with ThreadPoolExecutor(_HANDS) as hands:
-        free = np.concatenate(list(hands.map(partial(_less, ground.floor), np.array_split(corners, _HANDS))))
+        free = np.concatenate(list(hands.map(less, np.array_split(corners, _HANDS))))
     parts, span = shapely.get_parts(free, return_index=True)
     kept = shapely.area(parts) > _SPECK
     shapely.prepare(parts[kept])
@@ -181,7 +201,7 @@ def search(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool =
     hopeful, nowhere else can it be carried to. Raises Stopped when nobody waits any more.
     """
     go_on()
-    free = _free(load, ground, bodies, spans, hopeful)
+    free = _free(_Sweep(load, ground, bodies, spans, hopeful))
     begun = _begun(free, load, ground, hopeful)
     came: dict[int, int | None] = dict.fromkeys(begun)
     queue = deque(begun)
