@@ -8,7 +8,7 @@ from purvel.libraries import np, shapely
 from purvel.shop import Opening, Room, Thing
 from purvel.shop.power import Outlet
 from purvel.space.clearances import barriers
-from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords, legs, lengths_inside
+from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords, crossed, legs, lengths_inside
 from purvel.space.routes import free_floor
 from purvel.space.shell import Shell, shell
 from tests.conftest import block, box_room
@@ -20,8 +20,8 @@ def cord(thing: Thing, outlet: Outlet, room: Room | None = None) -> Cord:
 
 def all_cords(thing: Thing, outlet: Outlet, walls: Shell) -> dict[str, Cord]:
     ways = legs(thing, walls)
-    across = lengths_inside(np.array(ways), free_floor(walls, barriers((thing,), ())).walked)
-    return cords(thing, [outlet], walls, ways, across.tolist())
+    (across,) = crossed([ways], free_floor(walls, barriers((thing,), ())))
+    return cords(thing, [outlet], walls, ways, across)
 
 
 def test_along_one_wall() -> None:

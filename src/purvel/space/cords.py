@@ -10,6 +10,7 @@ from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.shop.power import Circuit, Outlet
 from purvel.space.ground import footprint
+from purvel.space.routes import FreeFloor
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
@@ -56,6 +57,13 @@ def legs(thing: Thing, shell: Shell) -> tuple[Leg, ...]:
         ((x0, y0), (x1, y1))
         for (x0, y0), (x1, y1) in shapely.get_coordinates(found).reshape(-1, 2, 2).tolist()
     )
+
+
+def crossed(all_legs: Sequence[Sequence[Leg]], floor: FreeFloor) -> list[list[float]]:
+    """How much walking floor each of the legs of each thing crosses [m]."""
+    lines = np.array(all_legs, dtype=float).reshape(-1, 2, 2)
+    found: list[list[float]] = lengths_inside(lines, floor.walked).reshape(len(all_legs), -1).tolist()
+    return found
 
 
 def lengths_inside(lines: Array, area: shapely.Geometry) -> Array:

@@ -17,7 +17,7 @@ from purvel.review.flow.answers import FlowAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.shop.power import Circuit, Luminaire, Outlet
-from purvel.space.cords import Cord, conductors_run, cords, legs, lengths_inside
+from purvel.space.cords import Cord, conductors_run, cords, crossed, legs
 
 LIGHTS = "lights"
 CELL = 0.25  # m, of the map of light
@@ -88,12 +88,11 @@ class PowerAnswers:
         things = [thing for thing in self._shop.things if thing.id in self.draws]
         if not outlets or not things:
             return {}
-        all_legs = [self._ask(legs, thing, self._shell) for thing in things]
-        walked = self._answers.of(FlowAnswers).floor.walked
-        across = lengths_inside(np.array(all_legs).reshape(-1, 2, 2), walked).reshape(len(things), -1)
+        all_legs = tuple(self._ask(legs, thing, self._shell) for thing in things)
+        across = self._ask(crossed, all_legs, self._answers.of(FlowAnswers).floor)
         return {
             thing.id: self._ask(cords, thing, outlets, self._shell, ways, far)
-            for thing, ways, far in zip(things, all_legs, across.tolist())
+            for thing, ways, far in zip(things, all_legs, across)
         }
 
     @once
