@@ -16,7 +16,7 @@ from multiprocessing import get_context
 from purvel.review.finding import Finding
 from purvel.review.memory import Memory
 from purvel.review.reviewing import Review, first_review, whole_review
-from purvel.review.trying import can_try, remedies_for
+from purvel.review.trying import can_try, make_ready, remedies_for
 from purvel.shop import Shop
 
 Told = tuple[str, str]
@@ -44,6 +44,7 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
     if (hands := _hands()) < 2:
         yield _behind(whole_review(first), {})
         return
+    make_ready(first.answers)  # once, rather than once in each process
     with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
         tries = {
             id(one): pool.submit(_tell, number).result

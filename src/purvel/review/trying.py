@@ -27,6 +27,12 @@ from purvel.stopping import go_on
 MOST = 3  # remedies offered for one finding
 
 
+def make_ready(answers: Answers) -> None:
+    """Finds now what all changes are tried against, in every scene."""
+    for scene in (None, *(scene.id for scene in answers.base.scenes)):
+        answers.of(_Before).standing(scene)
+
+
 def can_try(finding: Finding) -> bool:
     """Whether anything is known to try for a finding."""
     return finding.grade != Grade.GOOD and finding.rule in stage_of(finding.stage).remedies
