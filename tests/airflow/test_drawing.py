@@ -11,8 +11,8 @@ from purvel.airflow import drawing
 from purvel.airflow.drawing import DrawingError
 from purvel.airflow.layout import layouts, length_of, run_paths
 from purvel.catalogue import make_thing
-from purvel.shop import Gate, PortRef, Run, Shop, Vertex
-from purvel.shop.edits import change, put
+from purvel.shop import Gate, Join, PortRef, Run, Shop, Vertex
+from purvel.shop.edits import change, put, remove
 from purvel.shop.faults import faults
 from tests.conftest import box_room
 
@@ -209,3 +209,90 @@ def test_whatever_is_pressed_the_shop_holds_together_and_the_run_ends_there(
     end = drawing.path_of(shop(), run)[-1]
     assert hypot(end[0] - run.points[-1].x, end[1] - run.points[-1].y) < 1e-9
     assert layouts(after.ducts, after.things)[0].segments
+
+
+def test_a_corner_more_keeps_its_place_among_the_others() -> None:
+    """The main goes up from the inlet, then 4 m along x: a corner 1 m along that is between its two."""
+    shop = with_main()
+    (main,) = shop.ducts.runs
+    path = run_paths(shop.ducts, shop.things)["main"]
+    rise = path[1][2] - path[0][2]
+    x, y, z = path[1]
+    after = drawing.with_corner_at(main, path, rise + 1.0)
+    assert [(p.x, p.y, p.z) for p in after.points] == [
+        pytest.approx(one) for one in ((x, y, z), (x + 1.0, y, z), (x + 4.0, y, z))
+    ]
+    below = drawing.with_corner_at(main, path, rise / 2)
+    assert (below.points[0].x, below.points[0].z) == pytest.approx((x, path[0][2] + rise / 2), abs=1e-4)
+    assert below.points[1:] == main.points
+    assert drawing.with_corner_at(main, path, 99.0).points[:2] == main.points
+
+
+def test_a_corner_more_of_a_run_that_ends_at_a_port() -> None:
+    """From the inlet straight to the planer: its path has both ends more than it has corners."""
+    shop = with_main()
+    to_port = replace(shop.ducts.runs[0], port=PortRef(thing="planer", port="hood"))
+    path = run_paths(put(shop, to_port).ducts, shop.things)["main"]
+    assert len(path) == len(to_port.points) + 2
+    along = length_of(path[:3]) + 0.5 * length_of(path[2:])
+    after = drawing.with_corner_at(to_port, path, along)
+    assert after.points[:2] == to_port.points and len(after.points) == 3
+    middle = [(a + b) / 2 for a, b in zip(path[2], path[3])]
+    assert (after.points[2].x, after.points[2].y, after.points[2].z) == pytest.approx(middle, abs=1e-4)
+
+
+def test_a_corner_goes_with_its_rise() -> None:
+    points = (Vertex(x=1.0, y=1.0, z=2.3), Vertex(x=3.0, y=1.0, z=2.3), Vertex(x=3.0, y=1.0, z=1.0))
+    run = Run(id="r", points=(*points, Vertex(x=4.0, y=2.0, z=1.0)))
+    assert drawing.without_corner(run, points[1]).points == (points[0], run.points[3])
+    assert drawing.without_corner(run, points[0]).points == run.points[1:]
+
+
+def test_where_a_run_can_begin_and_a_gate_can_go() -> None:
+    """At the inlet; along the runs; 4 m of the main are level, the rest of it rises at the inlet."""
+    shop = with_main()
+    paths = run_paths(shop.ducts, shop.things)
+    places = drawing.places_for_gates(paths)
+    rise = paths["main"][1][2] - paths["main"][0][2]
+    for place, share in zip(places, (0.3, 0.6, 1.0), strict=True):
+        along = max(0.0, share * (rise + 4.0) - rise)
+        assert place == pytest.approx((inlet()[0] + along, inlet()[1]))
+    assert drawing.places_to_begin(shop, paths) == [pytest.approx(inlet()), *places]
+    assert drawing.places_for_gates({"none": (), "one": ((0.0, 0.0, 0.0),)}) == []
+
+
+def test_which_runs_hang_on_a_vac() -> None:
+    shop = with_main()
+    vac = put(shop, make_thing("vac", "vac", 2.0, 5.0))
+    hose = Run(id="hose", source="vac", points=(Vertex(x=3.0, y=5.0, z=1.0),))
+    branch = Run(id="branch", joins=Join(run="hose"), points=(Vertex(x=4.0, y=5.0, z=1.0),))
+    vac = put(put(vac, hose), branch)
+    assert [drawing.is_on_vac(vac, one) for one in vac.ducts.runs] == [False, True, True]
+    circle = replace(branch, id="a", joins=Join(run="b")), replace(branch, id="b", joins=Join(run="a"))
+    round_and_round = put(put(vac, circle[0]), circle[1])
+    assert not drawing.is_on_vac(round_and_round, circle[0])
+    assert not drawing.is_on_vac(vac, replace(branch, joins=Join(run="gone")))
+
+
+def test_whether_what_a_run_began_at_still_stands() -> None:
+    shop = with_main()
+    (main,) = shop.ducts.runs
+    branch = replace(main, id="b", source=None, joins=Join(run="main"))
+    assert drawing.stands(shop, main) and drawing.stands(shop, branch)
+    without = remove(shop, "collector")
+    assert not drawing.stands(without, main)
+    assert not drawing.stands(remove(shop, "main"), branch)
+    assert not drawing.stands(shop, replace(main, source="planer"))  # no source
+
+
+def test_of_two_runs_the_nearer_is_under_the_pen_and_of_two_alike_the_first() -> None:
+    paths = {
+        "a": ((0.0, 0.0, 2.0), (4.0, 0.0, 2.0)),
+        "b": ((0.0, 0.1, 2.0), (4.0, 0.1, 2.0)),
+        "drop": ((1.0, 0.1, 2.0), (1.0, 0.1, 0.5)),
+    }
+    assert drawing.run_under(paths, 3.0, 0.08, 0.15) == ("b", pytest.approx(3.0))
+    assert drawing.run_under(paths, 3.0, 0.02, 0.15) == ("a", pytest.approx(3.0))
+    assert drawing.run_under(paths, 3.0, 0.05, 0.15) == ("a", pytest.approx(3.0))
+    assert drawing.run_under(paths, 3.0, 0.3, 0.15) is None
+    assert drawing.run_under({"drop": paths["drop"]}, 1.0, 0.1, 0.15) == ("drop", 0.0)
