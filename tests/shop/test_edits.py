@@ -241,3 +241,50 @@ def test_what_no_curve_may_do(points: list[tuple[float, float]], says: str | Non
     curve = tuple(CurvePoint(flow=flow, pressure=pressure) for flow, pressure in points)
     source = Source(kind="collector", curve=curve, inlet_diameter=0.1, outlet_diameter=0.1)
     assert list(curve_faults(source)) == ([] if says is None else [says])
+
+
+@pytest.mark.parametrize("over", [0.0, 0.001, -0.001])
+def test_a_height_may_not_even_touch_the_one_above_it(over: float) -> None:
+    """A sill at the head, a slope that starts at the ceiling, a post as low at its top as at its bottom."""
+    shop = full()
+    window = Opening(id="o", kind="window", wall="D", offset=0.0, width=0.5, head=1.0, sill=1.0 + over)
+    slope = Slope(wall="A", low=shop.room.ceiling.height + over, run=1.0)
+    post = Fixture(id="f", kind="post", x=0.0, y=0.0, width=0.1, depth=0.1, bottom=1.0 + over, top=1.0)
+    broken = [edits.put(shop, window), edits.slope_ceiling(shop, "A", slope), edits.put(shop, post)]
+    for one, says in zip(broken, ("its sill at or above", "starts above the flat", "its bottom at or above")):
+        found = [fault.sentence for fault in faults(one)]
+        assert [says in sentence for sentence in found] == ([True] if over >= 0 else [])
+
+
+def test_a_run_starts_once_and_a_choice_names_a_gate_once() -> None:
+    shop = full()
+    run, choice = shop.ducts.runs[1], shop.ducts.gate_sets[0]
+    twice = edits.put(shop, replace(run, source="collector"))
+    assert "starts both at a source and at another run" in faults(twice)[0].sentence
+    named = edits.put(shop, replace(choice, open=(choice.open[0], choice.open[0])))
+    (fault,) = faults(named)
+    assert fault.sentence.endswith(f"names the gate “{choice.open[0]}” 2 times.")
+    source = shop.thing("collector")
+    assert source is not None and source.source is not None
+    flat = tuple(replace(point, pressure=500.0) for point in source.source.curve)
+    (fault,) = faults(edits.put(shop, replace(source, source=replace(source.source, curve=flat))))
+    assert fault.sentence == "The curve of “collector” must fall towards its last point."
+
+
+def test_a_split_wall_by_hand() -> None:
+    """Wall A of 6 m split at 2.5: an opening that begins there goes with the second, one before it stays."""
+    doors = tuple(
+        Opening(id=name, kind="swing", wall="A", offset=at, width=0.5, head=2.0)
+        for name, at in (("a", 1.0), ("b", 2.5), ("c", 4.0))
+    )
+    room = box_room(6, 5, openings=doors)
+    shop = edits.slope_ceiling(Shop(room=room), "A", Slope(wall="A", low=1.8, run=1.0))
+    after = edits.split_wall(shop, "A", "E", 2.5).room
+    assert [(wall.id, wall.length, wall.turn) for wall in after.walls[:3]] == [
+        ("A", 2.5, 0.0),
+        ("E", 3.5, 90.0),
+        ("B", 5.0, 90.0),
+    ]
+    assert [(one.wall, one.offset) for one in after.openings] == [("A", 1.0), ("E", 0.0), ("E", 1.5)]
+    assert [(one.wall, one.low) for one in after.ceiling.slopes] == [("A", 1.8), ("E", 1.8)]
+    assert edits.slope_ceiling(shop, "A", None).room.ceiling.slopes == ()

@@ -9,12 +9,14 @@ import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import Attachment, PortRef, Shop, Slope
-from purvel.shop.edits import put, remove, slope_ceiling
+from purvel.shop import Attachment, Gate, PortRef, Shop, Slope, Wall
+from purvel.shop.edits import fresh_wall_id, gone_with, put, remove, slope_ceiling
 from purvel.shop.faults import faults
+from purvel.shop.own_ids import with_own_ids
 from purvel.shop.parts import PARTS, find, ids_of, item_of, lost, name_of, part_of, without_lost
 from purvel.shop.power import Appliance
 from purvel.shop.scene import Pose, Scene
+from purvel.shop.upkeep import Entry
 
 
 def full() -> Shop:
@@ -101,3 +103,80 @@ def test_names_are_as_one_says_them() -> None:
     assert name_of(shop, "window") == "the window in wall C"
     assert name_of(shop, "planer") == "Planer"
     assert name_of(shop, "nobody") == "nobody"
+
+
+def test_which_ids_are_shared_with_nobody() -> None:
+    """A sloping ceiling goes by its wall; every other id is of one item alone."""
+    assert {part.key for part in PARTS if not part.unique} == {"slope"}
+
+
+def test_what_went_and_what_was_left_is_counted() -> None:
+    """With the saw its drop and gate stay; with the main all that hangs on it goes: counted one by one."""
+    shop = full()
+    for item in ("table-saw", "main", "circuit-2", "planer", "A"):
+        after = remove(shop, item)
+        gone, left = gone_with(shop, after, item)
+        for part in PARTS:
+            now = {part.id_of(one): one for one in part.get(after)}
+            went = [part.id_of(one) for one in part.get(shop) if part.id_of(one) not in now]
+            changed = [one for one in part.get(shop) if part.id_of(one) in now and one not in now.values()]
+            assert gone.get(part.key, 0) == len([one for one in went if one != item])
+            assert left.get(part.key, 0) == len(changed)
+    gone, left = gone_with(shop, remove(shop, "main"), "main")
+    assert gone["run"] == len(shop.ducts.runs) - 1 and "thing" not in gone and "thing" not in left
+    assert gone_with(shop, shop, "main") == ({}, {})
+
+
+def test_of_two_with_one_id_the_second_is_called_otherwise_and_its_references_follow() -> None:
+    """A gate goes by the name of a thing, and stands second of three in a choice of gates that says the same
+    word as its name.
+    """
+    shop = full()
+    choice = shop.ducts.gate_sets[0]
+    main = shop.ducts.runs[0]
+    gates = tuple(Gate(id=name, at=0.5) for name in ("first", "planer", "third"))
+    of_three = replace(choice, open=("first", "planer", "third"), name="planer")
+    ducts = replace(shop.ducts, runs=(replace(main, gates=gates),), gate_sets=(of_three,))
+    after, said = with_own_ids(replace(shop, ducts=ducts))
+    assert said == "Two things had one id: the gate “planer” is now “planer-2”."
+    assert after.ducts.gate_sets[0] == replace(of_three, open=("first", "planer-2", "third"))
+    assert [gate.id for gate in after.ducts.runs[0].gates] == ["first", "planer-2", "third"]
+    assert after.things == shop.things
+    assert with_own_ids(after) == (after, "")
+
+
+def test_more_than_three_that_were_called_otherwise_are_counted() -> None:
+    shop = full()
+    names = [thing.id for thing in shop.things[:5]]
+    gates = tuple(Gate(id=name, at=0.5) for name in names)
+    ducts = replace(shop.ducts, runs=(replace(shop.ducts.runs[0], gates=gates),), gate_sets=())
+    after, said = with_own_ids(replace(shop, ducts=ducts))
+    assert said.endswith(f"the gate “{names[2]}” is now “{names[2]}-2” and 2 more.")
+    assert [gate.id for gate in after.ducts.runs[0].gates] == [f"{name}-2" for name in names]
+
+
+def test_a_picture_that_is_taken_away_leaves_the_others_of_its_entry() -> None:
+    shop = full()
+    pictures = tuple(
+        Attachment(id=f"pic-{k}", name=f"{k}.png", kind="picture", sha256=f"{k}" * 64) for k in (1, 2)
+    )
+    entry = Entry(id="seen", day="2026-11-01", text="Dust at the inlet", pictures=("pic-1", "pic-2"))
+    upkeep = replace(shop.upkeep, journal=(entry,))
+    after = remove(replace(shop, attachments=pictures, upkeep=upkeep), "pic-1")
+    assert after.upkeep.journal == (replace(entry, pictures=("pic-2",)),)
+
+
+def test_nothing_is_no_item() -> None:
+    assert item_of(full(), None) is None and item_of(full(), "nobody") is None
+    with pytest.raises(KeyError):
+        part_of(object())
+
+
+def test_walls_are_called_by_letters() -> None:
+    shop = full()
+    assert fresh_wall_id(shop) == "E"
+    many = replace(
+        shop, room=replace(shop.room, walls=tuple(Wall(id=chr(65 + k), length=1.0) for k in range(26)))
+    )
+    assert fresh_wall_id(many) == "AA"
+    assert fresh_wall_id(put(many, Wall(id="AA", length=1.0))) == "AB"
