@@ -14,7 +14,7 @@ from purvel.review.stage import Table
 from purvel.review.stages import STAGES
 from purvel.review.told import Advised
 
-VERSION = 1
+VERSION = 1  # of the report
 
 
 def as_json(advised: Advised) -> dict[str, Any]:

@@ -13,8 +13,9 @@ TAPER = 30.0  # deg, included angle of bought reducers [trade practice]
 _WYE = 60.0  # deg up to which the momentum form holds for the straight leg
 _TEE_RELIEF = 0.45  # [-], per share of flow in the branch
 
+# loss of an elbow of an angle [deg] over that of 90 deg [Idelchik, ASHRAE; beyond 90 deg a guess]
 _ANGLES = (0.0, 20.0, 30.0, 45.0, 60.0, 75.0, 90.0, 180.0)
-_ANGLE_FACTORS = (0.0, 0.31, 0.45, 0.60, 0.78, 0.90, 1.0, 1.4)
+_ANGLE_FACTORS = (0.0, 0.31, 0.45, 0.60, 0.78, 0.90, 1.0, 1.4)  # [-], at these angles
 
 
 def elbow_loss(loss_90: float, turn: float) -> float:

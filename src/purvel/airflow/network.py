@@ -20,10 +20,10 @@ from purvel.airflow.segments import Layout, Leaks
 from purvel.airflow.sources import SourceCurve
 from purvel.libraries import Array, np
 
-_TOLERANCE = 1e-8
-_MOST_STEPS, _FREE_STEPS = 100, 12
+_TOLERANCE = 1e-8  # of what drives a loop: less is balanced
+_MOST_STEPS, _FREE_STEPS = 100, 12  # of the search for flows; those that are not slowed down
 _THINNEST = 0.2  # of the room's density: a vac pulls a quarter of the pressure away at most
-_THINNINGS = 30
+_THINNINGS = 30  # rounds in which flows and densities are found in turn
 
 
 def solve(

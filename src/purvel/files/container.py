@@ -23,7 +23,7 @@ SUFFIX = ".purvel"
 _LARGEST_FILE = LARGEST_TOGETHER + 64 * 2**20
 _FOLDER = "attachments/"
 _SEALED = 0x1  # the flag of an encrypted part
-_EPOCH = (1980, 1, 1, 0, 0, 0)
+_EPOCH = (1980, 1, 1, 0, 0, 0)  # the earliest that a zip knows: the same shop is the same bytes
 
 
 def load(path: Path) -> Document:

@@ -17,11 +17,11 @@ from purvel.shop.faults import faults
 from purvel.shop.own_ids import with_own_ids
 
 FORMAT = "purvel-shop"
-VERSION = 4
+VERSION = 4  # of the file format
 OWN_IDS = 4  # the version from which on no two items of a shop have one id
 LARGEST_JSON = 32 * 2**20  # bytes of a shop.json
-_DEEPEST = 40
-_MOST_ITEMS = 500_000
+_DEEPEST = 40  # braces within braces
+_MOST_ITEMS = 500_000  # lists and objects
 _LONGEST_SENTENCE = 300  # letters
 _CLOSERS = bytes.maketrans(b"{}", b"[]")
 _NOT_BRACKETS = bytes(set(range(256)) - set(b"[]{}"))

@@ -16,7 +16,7 @@ from purvel.space.clearances import free_of
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, of the search for a nudge
-_RINGS = 24
+_RINGS = 24  # steps that a nudge goes at the most
 _PLACES, _APART = 3, 0.2  # places given for one thing, and how far apart [m]
 # m: the shift that people would rather make than this turn [deg]
 _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}

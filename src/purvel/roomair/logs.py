@@ -19,7 +19,7 @@ from purvel.libraries import Array, np
 from purvel.shop.fields import one_line
 
 LARGEST = 64 * 2**20  # bytes
-MOST_ROWS = 3_000_000
+MOST_ROWS = 3_000_000  # a month of readings a second
 LARGEST_READING = 1e12  # what is larger is none
 LONGEST = 1e8  # s from the first reading to the last
 ChannelKind = Literal["count", "mass", "other"]

@@ -37,7 +37,7 @@ from purvel.stopping import go_on
 REACH = 1.0  # m: the middle of what is carried comes as near as this to where one stands at the machine
 COARSE = 24  # spans of heading in half a turn: 7.5 degrees
 SLIP = 0.0075  # m that an end moves sideways within half a span of the fine search
-_LEAST_SPANS, _MOST_SPANS = 48, 480
+_LEAST_SPANS, _MOST_SPANS = 48, 480  # of the fine search
 _HANDS = 2  # threads that grow obstacles at a time; Shapely lets go of the interpreter meanwhile
 _HAIR = 1e-4  # of a shape's size, by which it is smaller where it is looked for again
 _TOGETHER = 3  # shapes that are cut away at a time

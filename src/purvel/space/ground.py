@@ -124,7 +124,7 @@ class Ground:
         return found
 
 
-_EVERY_HEIGHT = (-1e3, 1e3)
+_EVERY_HEIGHT = (-1e3, 1e3)  # m: from far below to far above
 
 
 def ground(shell: Shell, things: tuple[Thing, ...]) -> Ground:
@@ -206,7 +206,7 @@ def _far_limit(side: Side, opening: Opening, inside: shapely.Polygon) -> list[Ar
     return [_segment(part.coords[0], part.coords[-1]) for part in parts]
 
 
-_SLICES = 40
+_SLICES = 40  # in which a sloping ceiling comes down
 
 
 def _slope_pieces(shell: Shell, slope: Slope) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:

@@ -8,7 +8,7 @@ from purvel.space.slips import Slip, closing
 
 Point = tuple[float, float]
 
-SHARE_OF_PERIMETER_STILL_OPEN = 0.05
+SHARE_OF_PERIMETER_STILL_OPEN = 0.05  # a wider gap is a wall that was not taped yet
 """A gap beyond this share of the tape walk means that walls are still missing [trade practice]."""
 
 

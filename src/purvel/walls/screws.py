@@ -12,13 +12,13 @@ from math import atan2, cos, hypot, sin, sqrt
 
 from purvel.walls.shelves import GRAVITY
 
-_INCH, _POUND, _PSI = 0.0254, 4.4482216, 6894.757
+_INCH, _POUND, _PSI = 0.0254, 4.4482216, 6894.757  # m, N, Pa
 STUD = 0.42  # specific gravity of spruce, pine and fir studs [NDS table 12.3.3A]
 SIDE = 0.50  # of the cleat: plywood, pine and harder [the same]
 FULL_HOLD = (
     10.0  # root diameters in the stud for full shear; down to 6 in proportion, none below [NDS 12.1.5]
 )
-LEAST_HOLD = 6.0
+LEAST_HOLD = 6.0  # diameters in the stud: with less it does not count [the same]
 THREADED = 2 / 3  # of its length: a wood screw's thread [common, M]
 
 

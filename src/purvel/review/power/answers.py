@@ -21,7 +21,7 @@ from purvel.space.cords import Cord, conductors_run, cords, crossed, legs
 
 LIGHTS = "lights"
 CELL = 0.25  # m, of the map of light
-MOST_CELLS = 6000
+MOST_CELLS = 6000  # in a hall they are wider
 
 
 @dataclass(frozen=True, slots=True)
