@@ -12,9 +12,10 @@ SOURCE = ROOT / "src" / "purvel"
 LISTED = ROOT / "docs" / "figures.md"
 HEAD = """# The figures that Purvel goes by
 
-Every figure that stands in the code of an engine or a rule, with what is said of it there: its unit, what it is for, and in brackets its source
-or how far it is trusted. Tables of materials, machines, fittings and prices are in `src/purvel/catalogue/*.toml`. `tools/list_figures.py` writes
-this page, and a test holds it against the code: a figure changes here too, or not at all.
+Every figure that stands in the code of an engine or a rule, with what is said of it there: its unit, what
+it is for, and in brackets its source or how far it is trusted. Tables of materials, machines, fittings and
+prices are in `src/purvel/catalogue/*.toml`. `tools/list_figures.py` writes this page, and a test holds it
+against the code: a figure changes here too, or not at all.
 
 | room | figure | is | what it is |
 | --- | --- | --- | --- |
