@@ -8,6 +8,7 @@ import pytest
 
 from purvel.catalogue import make_thing
 from purvel.catalogue.power import make_luminaire
+from purvel.power.light import illuminance
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
 from purvel.review.power.answers import PowerAnswers
 from purvel.review.power.report import report
@@ -221,3 +222,21 @@ def test_one_plug_takes_no_more_than_four_fifths_of_a_circuit(amps: float, is_he
     said = found(shop(saw), "plug-heavy")
     assert [one.about for one in said] == ([("saw",)] if is_heavy else [])
     assert all(one.grade == Grade.WATCH and "80%" in one.sentence for one in said)
+
+
+def test_light_is_told_where_the_cutter_is_or_in_the_middle_of_a_bench() -> None:
+    """A turned saw with its blade off its middle, a bench, and a rack that is not worked at: at the height of
+    their tables, else 0.85 m.
+    """
+    saw = make_thing("table-saw", "saw", 2.0, 2.0, 90.0)
+    assert saw.feed is not None and saw.work_height is not None
+    saw = replace(saw, feed=replace(saw.feed, x=0.3, y=0.1))  # 0.3 m along x is along y once turned
+    bench = replace(make_thing("workbench", "bench", 4.0, 3.0), work_height=None)
+    lamp = make_luminaire("batten", "lamp", 3.0, 2.2, 2.3)
+    here = shop(saw, bench, luminaires=(lamp,))
+    answers = power(here)
+    assert answers.room_light is not None
+    points = np.array([(2.0 - 0.1, 2.3, saw.work_height), (4.0, 3.0, 0.85)])
+    wanted = illuminance((lamp,), points, answers.room_light)
+    told = {one.thing: one.lux for one in answers.tasks}
+    assert told == pytest.approx({"saw": wanted[0], "bench": wanted[1]}) and wanted[0] > 1.05 * wanted[1]
