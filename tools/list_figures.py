@@ -48,8 +48,12 @@ def figures() -> Iterator[Figure]:
         for node in ast.parse(text).body:
             if isinstance(node, ast.Assign) and _is_figure(node.value):
                 names = ", ".join(ast.unparse(target).strip("()") for target in node.targets)
-                value = ast.unparse(node.value).strip("()")
-                yield Figure(room, names, value, _about(lines, node.lineno, node.end_lineno or node.lineno))
+                yield Figure(
+                    room,
+                    names,
+                    _written(node.value),
+                    _about(lines, node.lineno, node.end_lineno or node.lineno),
+                )
 
 
 def _is_figure(value: ast.expr) -> bool:
@@ -61,6 +65,11 @@ def _is_figure(value: ast.expr) -> bool:
     if isinstance(value, ast.UnaryOp):
         return _is_figure(value.operand)
     return isinstance(value, ast.Constant) and type(value.value) in (int, float)
+
+
+def _written(value: ast.expr) -> str:
+    """A figure as it is written, several without their brackets."""
+    return ", ".join(map(ast.unparse, value.elts)) if isinstance(value, ast.Tuple) else ast.unparse(value)
 
 
 def _about(lines: list[str], first: int, last: int) -> str:

@@ -6,6 +6,7 @@ A monitor's own scale cancels in a decay and in a ratio, so neither asks how it 
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 from dataclasses import dataclass
 from math import exp, log
 
@@ -17,6 +18,8 @@ WIDEST = 3.0  # times from end to end: an interval wider than this tells nothing
 HOPELESS = 10.0  # times, either way
 SHORTEST = 0.7  # of a time constant that the decay must be seen, else its end is not known
 PUFF = 60.0  # s
+_GOLDEN = (5**0.5 - 1) / 2  # of a stretch: the golden section
+_FINE = 1e-6  # of a rate, to which it is found
 RISE = 4.0  # times the scatter that the decay must start above its end
 
 
@@ -209,7 +212,6 @@ def _fitted(t: Array, c: Array, background: float | None) -> tuple[tuple[float, 
 
 def _fit(t: Array, c: Array, weight: Array, background: float | None) -> tuple[float, float, float] | None:
     """A, B and k for given weights; for every k the best A and B are a line's, so only k is searched."""
-    from scipy.optimize import minimize_scalar
 
     def solved(k: float) -> tuple[float, float, float]:
         e = np.exp(-k * t)
@@ -223,15 +225,27 @@ def _fit(t: Array, c: Array, weight: Array, background: float | None) -> tuple[f
     span = float(t[-1])
     grid = np.geomspace(0.05 / span, 60.0 / span, 40)
     best = float(min(grid, key=lambda k: solved(float(k))[2]))
-    found = minimize_scalar(
-        lambda x: solved(exp(x))[2],
-        bounds=(log(best) - 0.3, log(best) + 0.3),
-        method="bounded",
-        options={"xatol": 1e-4},
-    )
-    k = exp(float(found.x))
+    k = exp(_least(lambda x: solved(exp(x))[2], log(best) - 0.3, log(best) + 0.3))
     a, b, _ = solved(k)
     return (a, b, k) if a > 0 and np.isfinite(a) and np.isfinite(b) else None
+
+
+def _least(of: Callable[[float], float], low: float, high: float) -> float:
+    """Where a function with one valley between two places is least, by golden section (Kiefer 1953). SciPy
+    has this too, but takes longer to load than all decays of a day to fit.
+    """
+    a, b = high - _GOLDEN * (high - low), low + _GOLDEN * (high - low)
+    at_a, at_b = of(a), of(b)
+    while high - low > _FINE:
+        if at_a < at_b:
+            high, b, at_b = b, a, at_a
+            a = high - _GOLDEN * (high - low)
+            at_a = of(a)
+        else:
+            low, a, at_a = a, b, at_b
+            b = low + _GOLDEN * (high - low)
+            at_b = of(b)
+    return (low + high) / 2
 
 
 def _error_of_rate(t: Array, left: Array, weight: Array, fit: tuple[float, float], *, is_free: bool) -> float:
