@@ -1,6 +1,9 @@
 """What is proposed for a finding before it is tried, in its order, and what each proposal would change."""
 
 from dataclasses import replace
+from math import cos, radians, sin
+
+import pytest
 
 from purvel.catalogue import make_thing
 from purvel.catalogue.power import make_luminaire
@@ -10,9 +13,10 @@ from purvel.review.stages import stage_of
 from purvel.shop import Shop, Stock
 from purvel.shop.jobs import Job, JobStep
 from purvel.shop.power import Appliance, Circuit, Outlet, Power
-from tests.conftest import box_room
+from tests.conftest import block, box_room
 from tests.review import test_flow, test_power, test_walls
 from tests.review.proposals import proposed
+from tests.review.test_turned import turned
 
 SHELF, CLEAT = test_walls.SHELF, test_walls.CLEAT
 
@@ -87,6 +91,37 @@ def test_a_unit_is_moved_aside_by_steps_within_its_wall() -> None:
         if not (way == "higher" and 1.6 + step * 0.1 >= here.room.ceiling.height - 1e-9)
     ]
     assert found == wanted
+
+
+def test_a_unit_is_moved_as_far_as_the_end_of_its_wall() -> None:
+    """4.5 m at 0.3 m in a wall of 6: three steps back and eight on; at 1.0 m five."""
+    outlet = Outlet(id="o", wall="A", offset=3.0, height=1.6, circuit="c")
+    power = Power(circuits=(Circuit(id="c"),), outlets=(outlet,))
+    for offset, back, on in ((0.3, 3, 8), (1.0, 8, 5)):
+        wide = replace(CLEAT, offset=offset, width=4.5)
+        labels = [label for label, _ in proposed(test_walls.shop(units=(wide,), power=power), "covers")]
+        assert sum(label.endswith("back") for label in labels) == back
+        assert sum(label.endswith("along") for label in labels) == on
+
+
+@pytest.mark.parametrize("by", [0.0, 90.0, 180.0, 270.0])
+def test_what_jams_is_moved_off_the_gap(by: float) -> None:
+    """Two cupboards reach from wall to wall but for 1.1 m between them and 0.4 m behind the right one: that
+    goes by 0.2 m towards its wall, wherever on the plan that is; by half a metre it would stand in it.
+    """
+    left = block("left", 1.2, 2.0, 2.4, 0.4, 1.9, settled=True)
+    right = block("right", 4.55, 2.0, 2.1, 0.4, 1.9)
+    sheet = Stock(length=1.8, width=1.15, thickness=0.018)
+    job = Job(id="job", name="Sheets", stock=sheet, steps=(JobStep(operation="joint"),))
+    door = replace(test_flow.DOOR, width=1.6, offset=2.0)
+    bench = make_thing("workbench", "bench", 3.0, 4.5, 0.0)
+    here = replace(test_flow.shop(bench, left, right, job=job), room=box_room(openings=(door,)))
+    there = turned(here, by, 0.0, 0.0)
+    (label, change), *others = proposed(there, "carry")[1:]
+    stood = there.things[2]
+    moved = [change["right"].get(axis, getattr(stood, axis)) - getattr(stood, axis) for axis in ("x", "y")]
+    assert moved == pytest.approx([0.2 * cos(radians(by)), 0.2 * sin(radians(by))], abs=1e-9)
+    assert label.startswith("Move right 200 mm") and others == []
 
 
 def test_a_circuit_is_relieved_machine_by_machine() -> None:

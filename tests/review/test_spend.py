@@ -129,7 +129,7 @@ def test_a_better_order_is_found_and_taken() -> None:
     things = tuple(replace(one, ports=()) for one in here.things)
     here = replace(here, things=things)
     (said,) = found(here, "order-better")
-    assert said.figures["gain"] > 0.1
+    assert said.figures["gain"] > 0.1 and f" {said.figures['gain']:.0%} more" in said.sentence
     (cure,) = remedies_for(said, review(here).answers)
     after = cure.edit(here)
     assert [one.id for one in after.budget.items] == ["drill", "lathe"] and found(after, "order-better") == []

@@ -54,3 +54,14 @@ def test_zones_apart_are_those_of_a_diagonal_matrix(removal: tuple[float, ...]) 
     apart = respond_apart(np.array(removal), source, start, 2.0, 0.01)
     for one, other in zip(matrix, apart):
         assert one == pytest.approx(other, rel=1e-9, abs=1e-9)
+
+
+def test_the_step_is_never_longer_than_was_asked() -> None:
+    """1 h in steps of 0.3 is four of a quarter, in steps of 0.5 two, in longer ones one."""
+    for step, count in ((0.3, 4), (0.5, 2), (2.0, 1), (1 / 3, 3)):
+        for found in (
+            respond(np.array([[-1.0]]), np.zeros(1), np.ones(1), 1.0, step),
+            respond_apart(np.ones(1), np.zeros(1), np.ones(1), 1.0, step),
+        ):
+            assert found[0].tolist() == pytest.approx(np.linspace(0.0, 1.0, count + 1).tolist())
+            assert len(found[1]) == len(found[2]) == count + 1

@@ -22,6 +22,7 @@ from purvel.walls.hanging import (
 )
 from purvel.walls.reach import HEAVY, Reach
 
+FAR_COST = 0.02  # m out of reach that a metre from where it is used counts for
 CLEAT = WallUnit(id="cleat", kind="cleat", wall="A", offset=0.5, width=2.0, z=1.7, height=0.1)
 SHELF = WallUnit(id="shelf", kind="shelf", wall="A", offset=0.5, width=2.0, z=1.0, depth=0.35)
 
@@ -152,3 +153,20 @@ def test_what_a_unit_covers_of_the_wall_by_its_kind() -> None:
     assert unit_box(cabinet) == Box(0.5, 2.5, 1.4, 2.0)
     assert unit_box(SHELF) == Box(0.5, 2.5, 1.0 - SHELF.thickness, 1.0)
     assert unit_box(CLEAT) == Box(0.5, 2.5, pytest.approx(1.65), pytest.approx(1.75))
+
+
+@pytest.mark.parametrize(("use", "worth"), [("daily", 3.0), ("weekly", 1.5), ("rarely", 0.5)])
+def test_what_is_used_more_often_stays_within_reach(use: str, worth: float) -> None:
+    """A unit right at the bench is out of reach, another in reach is farther along: a tool takes that as long
+    as it is no farther than so many times what the first is out of reach, over what being far counts for.
+    """
+    one = tool("t", use=use)
+    _, high = Reach(1.75).band(one.use)
+    over = replace(CLEAT, id="over", width=0.3, z=high + 0.5)
+    even = worth * (grip_height(one, over) - high) / FAR_COST
+    assert even > 0.1
+    for aside, chosen in ((even - 0.02, "far"), (even + 0.02, "over")):
+        there = replace(over, id="far", z=high - 0.1, offset=over.offset + aside)
+        bench = over.offset + holder_width(one) / 2
+        hung, _ = hang([one], [space(over, there, used_at=bench)])
+        assert [found.unit for found in hung] == [chosen]

@@ -138,21 +138,27 @@ def yield_modes(d: float, lm: float, ls: float, fem: float, fes: float, fyb: flo
 
 
 @pytest.mark.parametrize(
-    ("length", "side", "gravities", "governs"),
+    ("length", "side", "gravities", "fyb", "governs"),
     [
-        (0.16, 0.03, (0.42, 0.50), "Is"),
-        (2.5, 2.47, (0.50, 0.42), "Im"),
-        (0.9, 0.45, (0.50, 0.50), "II"),
-        (1.1, 0.75, (0.50, 0.42), "IIIm"),
-        (2.5, 0.4, (0.50, 0.42), "IIIs"),
-        (3.0, 1.4, (0.50, 0.42), "IV"),
+        (0.16, 0.03, (0.42, 0.50), 9e4, "Is"),  # too short a hold: nothing
+        (1.0, 0.05, (0.50, 0.42), 9e4, "Is"),
+        (2.45, 0.05, (0.42, 0.50), 9e4, "Is"),
+        (6.8, 6.0, (0.50, 0.42), 1e6, "Im"),
+        (1.4, 0.5, (0.50, 0.50), 1e6, "II"),
+        (2.3, 0.9, (0.50, 0.42), 1e6, "II"),
+        (7.4, 6.0, (0.50, 0.42), 1e6, "IIIm"),
+        (2.5, 0.4, (0.50, 0.42), 9e4, "IIIs"),
+        (1.3, 0.4, (0.50, 0.42), 9e4, "IIIs"),  # 6.9 diameters: in proportion
+        (3.0, 1.4, (0.50, 0.42), 9e4, "IV"),
     ],
 )
 def test_each_yield_mode_as_the_code_writes_it(
-    length: float, side: float, gravities: tuple[float, float], governs: str
+    length: float, side: float, gravities: tuple[float, float], fyb: float, governs: str
 ) -> None:
-    """Of a screw with a root of 0.131 in and 90 000 psi; lengths in inches."""
-    d, fyb = 0.131, 90_000.0
+    """Of a screw with a root of 0.131 in; lengths in inches, the yield strength in psi. Only a dowel stiffer
+    than any screw crushes the wood with ten diameters in it.
+    """
+    d = 0.131
     fes, fem = (16_600.0 * gravity**1.84 for gravity in gravities)
     wanted = yield_modes(d, length - side, side, fem, fes, fyb)
     found = screw_holds(
