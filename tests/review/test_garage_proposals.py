@@ -13,6 +13,7 @@ from purvel.review.stages import stage_of
 from purvel.shop import GateSet, Shop
 from purvel.shop.edits import change, put, remove
 from tests.review.proposals import Changed, proposed
+from tests.review.test_turned import turned
 
 
 def garage() -> Shop:
@@ -195,3 +196,19 @@ def test_upkeep_is_noted_as_done() -> None:
         ),
         ("Done today: Look over hoses and gates: Collector", {"hose-check-collector": {"done_on": day}}),
     ]
+
+
+@pytest.mark.parametrize(
+    "rule", ["cord-in-the-way", "circuit", "light", "hood-flow", "closing-gap", "covers"]
+)
+def test_what_goes_onto_walls_goes_to_the_same_place_however_the_plan_lies(rule: str) -> None:
+    """Places on the plan turn with it; along walls and in height they stay."""
+    here, there = proposed(garage(), rule), proposed(turned(garage(), 37.0, -3.0, 12.5), rule)
+    assert [label for label, _ in here] == [label for label, _ in there]
+    for (_, was), (_, now) in zip(here, there):
+        assert was.keys() == now.keys()
+        for item, fields in was.items():
+            for field, value in fields.items():
+                if field not in ("x", "y", "angle"):
+                    same = pytest.approx(value, abs=2e-3) if isinstance(value, float) else value
+                    assert now[item][field] == same, (item, field)

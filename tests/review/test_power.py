@@ -7,16 +7,21 @@ import numpy as np
 import pytest
 
 from purvel.catalogue import make_thing
-from purvel.catalogue.power import make_luminaire
-from purvel.power.light import illuminance
+from purvel.catalogue.power import make_luminaire, utilisation
+from purvel.libraries import shapely
+from purvel.power.light import how_many, illuminance
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review.figures import Figures
 from purvel.review.power.answers import PowerAnswers
 from purvel.review.power.report import report
-from purvel.shop import Fixture, Gate, GateSet, Opening, PortRef, Run, Shop, Vertex
+from purvel.review.stages import stage_of
+from purvel.shop import Fixture, Gate, GateSet, Opening, PortRef, Room, Run, Shop, Vertex, Wall
 from purvel.shop.edits import change, put, remove
 from purvel.shop.faults import faults
 from purvel.shop.power import Appliance, Circuit, Outlet, Plate, Power
+from purvel.space.shell import shell
 from tests.conftest import box_room
+from tests.review.test_turned import turned
 
 PANEL = Fixture(
     id="panel", kind="panel", x=0.06, y=2.5, angle=-90, width=0.4, depth=0.12, bottom=1.2, top=1.9
@@ -240,3 +245,31 @@ def test_light_is_told_where_the_cutter_is_or_in_the_middle_of_a_bench() -> None
     wanted = illuminance((lamp,), points, answers.room_light)
     told = {one.thing: one.lux for one in answers.tasks}
     assert told == pytest.approx({"saw": wanted[0], "bench": wanted[1]}) and wanted[0] > 1.05 * wanted[1]
+
+
+def test_rows_of_lights_lie_along_the_longest_wall_and_are_no_fewer_in_an_l() -> None:
+    """An L of 8 by 6 m without 4 by 3 m in its corner, and the same turned by 30 degrees."""
+    walls = [(8.0, 90.0), (3.0, 90.0), (4.0, -90.0), (3.0, 90.0), (4.0, 90.0), (6.0, 90.0)]
+    ell = Room(walls=tuple(Wall(id=f"w{k}", length=far, turn=turn) for k, (far, turn) in enumerate(walls)))
+    bench = make_thing("workbench", "bench", 2.0, 2.0)
+    counts = []
+    for turn in (0.0, 30.0):
+        bulb = make_luminaire("bulb", "bulb", 1.0, 5.0, 2.3)
+        plain = Shop(units="metric", room=ell, things=(bench,), power=Power(luminaires=(bulb,)))
+        here = turned(plain, turn, 0.0, 0.0)
+        answers = Answers(here, Memory()).of(PowerAnswers)
+        (said,) = found(here, "light")
+        tries = stage_of("power").remedies["light"](said, Answers(here, Memory()), Figures("metric"))
+        hung = next(edit(here) for label, edit, *_ in tries if "in rows" in label)
+        lights = hung.power.luminaires[1:]
+        counts.append(len(lights))
+        room, height = answers.room_light, here.room.ceiling.height - 0.05 - 0.85
+        assert room is not None and {light.angle for light in lights} == {turn}
+        factors = utilisation()
+        wanted = how_many(
+            lights[0].lumens, said.figures["wanted"], room, height, (factors.index, factors.factor)
+        )
+        assert len(lights) >= wanted
+        floor = shell(here.room).floor
+        assert all(floor.contains(shapely.Point(light.x, light.y)) for light in lights)
+    assert counts[0] == counts[1]

@@ -5,10 +5,21 @@ from dataclasses import replace
 import pytest
 
 from purvel.libraries import np, shapely
-from purvel.shop import Opening, Room, Thing
-from purvel.shop.power import Outlet
+from purvel.shop import Fixture, Opening, Room, Thing
+from purvel.shop.power import Circuit, Outlet
 from purvel.space.clearances import barriers
-from purvel.space.cords import LEAVES, SLACK, Cord, along_walls, cords, crossed, legs, lengths_inside
+from purvel.space.cords import (
+    LEAVES,
+    SLACK,
+    Cord,
+    along_walls,
+    conductors_run,
+    cords,
+    crossed,
+    legs,
+    lengths_inside,
+    outlet_spot,
+)
 from purvel.space.routes import free_floor
 from purvel.space.shell import Shell, shell
 from tests.conftest import block, box_room
@@ -101,3 +112,34 @@ def test_what_of_a_line_lies_in_an_area() -> None:
     some = np.random.default_rng(4).uniform(-1, 5, (60, 2, 2))
     wanted = [shapely.LineString(line).intersection(area).length for line in some]
     assert lengths_inside(some, area) == pytest.approx(wanted) and max(wanted) > 2
+
+
+def test_where_an_outlet_is() -> None:
+    walls = shell(box_room(6.0, 5.0))
+    assert outlet_spot(Outlet(id="o", wall="B", offset=2.0), walls) == pytest.approx((6.0, 2.0))
+    assert outlet_spot(Outlet(id="o", wall="A", offset=9.0), walls) == pytest.approx((6.0, 0.0))
+    assert outlet_spot(Outlet(id="o", x=2.0, y=3.0), walls) == (2.0, 3.0)
+    assert outlet_spot(Outlet(id="o", wall="Z"), walls) is None
+
+
+def test_conductors_run_up_along_and_down() -> None:
+    """From a panel at (0.1, 1) with its top at 1.9 under a ceiling of 2.5: 0.6 up; to an outlet in wall A at
+    4 m, 0.4 high: 1 m and 4 m along the walls and 2.1 down; to one in wall C at 1 m from D: 4 + 1 and 2.1 m.
+    """
+    walls, panel = (
+        shell(box_room(6.0, 5.0)),
+        Fixture(id="p", kind="panel", x=0.1, y=1.0, width=0.4, depth=0.1),
+    )
+    panel = replace(panel, bottom=1.2, top=1.9)
+    on_a = Outlet(id="a", wall="A", offset=4.0, height=0.4, circuit="one")
+    on_c = Outlet(id="c", wall="C", offset=5.0, height=0.4, circuit="one")
+    one = Circuit(id="one")
+    assert conductors_run(one, (on_a,), panel, 2.5, walls) == pytest.approx(0.6 + 5.0 + 2.1)
+    assert conductors_run(one, (on_c,), panel, 2.5, walls) == pytest.approx(0.6 + 5.0 + 2.1)
+    far = replace(on_a, offset=4.5)
+    assert conductors_run(one, (on_a, far, on_c), panel, 2.5, walls) == pytest.approx(0.6 + 5.5 + 2.1)
+    above = replace(on_a, height=3.0)  # over the ceiling: nothing goes down
+    assert conductors_run(one, (above,), panel, 2.5, walls) == pytest.approx(0.6 + 5.0)
+    assert (
+        conductors_run(one, (replace(on_a, circuit="two"), replace(on_a, wall="Z")), panel, 2.5, walls) == 0.0
+    )

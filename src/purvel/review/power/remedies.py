@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import count
 from typing import Any
 
 from purvel.catalogue.power import conductors, luminaire_kinds, make_luminaire, utilisation
@@ -21,10 +22,13 @@ from purvel.shop.edits import Edit, change, fresh_id, put
 from purvel.shop.parts import name_of
 from purvel.shop.power import Circuit, Outlet
 from purvel.space.clearances import wall_distances
+from purvel.space.ground import heading
 
 _HEIGHT = 1.15  # m: an outlet above a bench
 _UNDER_CEILING = 0.4  # m that an outlet hangs under the ceiling
 _BELOW = 0.05  # m that a luminaire hangs under the ceiling
+_OFF_WALL = 0.2  # m: nearer to a wall no row of lights is hung
+_MOST_PIECES = 8  # times as many as are wanted, that a floor is parted in for rows of lights
 
 
 def _changer(item: str, **changes: Any) -> Edit:
@@ -223,34 +227,46 @@ def _high(shop: Shop) -> float:
 
 def _spread(answers: Answers, kind: str, target: float) -> Iterator[Candidate]:
     """So many of a kind in rows over the floor that they give the room its light by themselves."""
-    room, floor = answers.of(PowerAnswers).room_light, answers.of(RoomAnswers).shell.floor
+    room, shell = answers.of(PowerAnswers).room_light, answers.of(RoomAnswers).shell
     if room is None:
         return
+    along = round(heading(max(shell.sides.values(), key=lambda side: side.length))) % 180
     one, factors = luminaire_kinds()[kind], utilisation()
     height = max(0.3, _high(answers.shop) - BENCH)
     number = how_many(one.lumens, target, room, height, (factors.index, factors.factor))
-    spots = _rows(floor, number)
+    spots = _rows(shell.floor, number, along)
     if spots:
-        yield f"Hang {len(spots)} of {one.name}, in rows", _hanger(kind, spots)
+        yield f"Hang {len(spots)} of {one.name}, in rows", _hanger(kind, spots, along)
 
 
-def _rows(floor: shapely.Polygon, number: int) -> list[tuple[float, float]]:
-    """At least this many places over a floor, as far from each other as from its edges."""
-    x0, y0, x1, y1 = floor.bounds
-    columns = max(1, round((number * (x1 - x0) / max(y1 - y0, 0.1)) ** 0.5))
-    rows = -(-number // columns)
-    spots = [
-        (round(x0 + (i + 0.5) * (x1 - x0) / columns, 3), round(y0 + (j + 0.5) * (y1 - y0) / rows, 3))
-        for j in range(rows)
-        for i in range(columns)
-    ]
-    return [spot for spot in spots if floor.contains(shapely.Point(spot))]
+def _rows(floor: shapely.Polygon, number: int, along: float) -> list[tuple[float, float]]:
+    """At least this many places over a floor, in rows that run `along` a direction [deg], in the middle of
+    equal pieces of the floor's extent; of a floor that is no rectangle some pieces more.
+    """
+    level = shapely.affinity.rotate(floor, -along, origin=(0.0, 0.0))
+    clear = level.buffer(-_OFF_WALL)
+    x0, y0, x1, y1 = level.bounds
+    spots: list[shapely.Point] = []
+    for pieces in count(number):
+        columns = max(1, round((pieces * (x1 - x0) / max(y1 - y0, 0.1)) ** 0.5))
+        rows = -(-pieces // columns)
+        middles = [
+            shapely.Point(x0 + (i + 0.5) * (x1 - x0) / columns, y0 + (j + 0.5) * (y1 - y0) / rows)
+            for j in range(rows)
+            for i in range(columns)
+        ]
+        spots = [spot for spot in middles if clear.contains(spot)]
+        if len(spots) >= number or pieces >= _MOST_PIECES * number:
+            break
+    turned = (shapely.affinity.rotate(spot, along, origin=(0.0, 0.0)) for spot in spots)
+    return [(round(spot.x, 3), round(spot.y, 3)) for spot in turned]
 
 
-def _hanger(kind: str, spots: list[tuple[float, float]]) -> Edit:
+def _hanger(kind: str, spots: list[tuple[float, float]], along: float) -> Edit:
     def edit(shop: Shop) -> Shop:
         for x, y in spots:
-            shop = put(shop, make_luminaire(kind, fresh_id(shop, "light"), x, y, _high(shop)))
+            light = make_luminaire(kind, fresh_id(shop, "light"), x, y, _high(shop))
+            shop = put(shop, replace(light, angle=along))
         return shop
 
     return edit
