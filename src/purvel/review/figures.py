@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Any
 
-from purvel.quantities import format_length, format_number, units_for
+from purvel.quantities import convert, format_length, format_number, units_for
 from purvel.quantities.systems import System
 
 
@@ -40,8 +40,12 @@ class Figures:
         return format_number(value, units_for(self.system).speed)
 
     def area(self, value: float) -> str:
-        """m2."""
-        return format_number(value, units_for(self.system).area)
+        """m2; what would be written as nothing is under the least that is written."""
+        unit = units_for(self.system).area
+        least = 10.0**-unit.decimals
+        if 0 < convert(value, unit) < least / 2:
+            return f"under {least:g} {unit.label}"
+        return format_number(value, unit)
 
     def volume(self, value: float) -> str:
         """m3."""
@@ -76,6 +80,11 @@ class Figures:
         if value is None:
             return "more than 12 h"
         return f"{value:.0f} min" if value < 120 else f"{value / 60:.1f} h"
+
+    @staticmethod
+    def reading(value: float) -> str:
+        """A monitor's reading, in whatever it reads."""
+        return f"{value:,.0f}" if abs(value) >= 100 else f"{value:.3g}"
 
     @staticmethod
     def ended(text: str) -> str:

@@ -64,5 +64,7 @@ def log_tables(answers: Answers, say: Figures) -> Iterator[Table]:
 def _row(logs: LogAnswers, one: LogStretch) -> list[str]:
     found = logs.summary(one)
     minutes = f"{one.start / 60:.0f}–{one.end / 60:.0f}"
-    figures = [f"{found.mean:.3g}", f"{found.peak:.3g}"] if found.readings else ["no readings", ""]
+    figures = (
+        [Figures.reading(found.mean), Figures.reading(found.peak)] if found.readings else ["no readings", ""]
+    )
     return [one.name or one.shows, one.shows, minutes, *figures, one.cleaner, one.door, one.hood]

@@ -110,7 +110,7 @@ def _decay(answers: Answers, one: LogStretch) -> Finding:
     figures = {"rate": decay.rate, "low": decay.low, "high": decay.high}
     why = (
         f"The readings fall by {decay.rate:.2f} an hour ({decay.low:.2f} to {decay.high:.2f}) from"
-        f" {decay.start:.3g} above {decay.end:.3g}; what settles of that size is taken off."
+        f" {Figures.reading(decay.start)} above {Figures.reading(decay.end)}; what settles of that size is taken off."
     )
     if changes is None:
         sentence = f"{_name(one)} falls by {decay.rate:.1f} an hour; without the room that is no air change."

@@ -74,14 +74,14 @@ def _dim(answers: Answers, power: PowerAnswers, grade: Grade, dim: list[TaskLigh
     )
     word = "dark" if grade == Grade.MEND else "a little dim"
     what = f"{name_of(shop, worst.thing)} is" if len(dim) == 1 else f"{len(dim)} stations are"
-    flux = sum(one.lumens for one in shop.power.luminaires)
+    flux, number = sum(one.lumens for one in shop.power.luminaires), len(shop.power.luminaires)
     return Finding(
         "light",
         grade,
         (grade.word.lower(),),
         f"{what} {word}: {listed}.",
-        f"{len(shop.power.luminaires)} luminaires give {flux:,.0f} lm, of which {shop.power.upkeep:.0%} is left"
-        f" by dust and age.{_more(answers, power, max(one.wanted for one in dim), say)} Eyes over fifty want"
+        f"{'One luminaire gives' if number == 1 else f'{number} luminaires give'} {flux:,.0f} lm,"
+        f" of which {shop.power.upkeep:.0%} is left by dust and age.{_more(answers, power, max(one.wanted for one in dim), say)} Eyes over fifty want"
         " twice as much.",
         _light_basis(),
         Where(tuple(one.thing for one in dim)),

@@ -37,7 +37,7 @@ def fixtures(answers: Answers, say: Figures) -> Iterator[Finding]:
             Grade.MEND,
             (clash.first,),
             f"{_start(name_of(shop, clash.first))} stands partly outside the walls.",
-            f"{say.area(clash.area)} of it lies beyond them. Measure it again, or the wall behind it.",
+            f"{_start(say.area(clash.area))} of it lies beyond them. Measure it again, or the wall behind it.",
             _ENTERED,
             Where((clash.first,)),
             {"area": clash.area},

@@ -14,7 +14,7 @@ from purvel.review.walls.answers import UnitLoad, WallsAnswers
 from purvel.shop.parts import name_of
 from purvel.shop.storage import Tool, WallUnit
 from purvel.walls.hanging import box_of, grip_height, unit_box
-from purvel.walls.reach import HEAVY
+from purvel.walls.reach import HEAVY, Reach
 from purvel.walls.shelves import LOOKS
 
 NEARLY = 0.8  # of what screws hold: worth knowing
@@ -149,8 +149,9 @@ def _out_of_reach(
     for tool, _ in tools:
         reach = walls.reach(walls.units[tool.home or ""])
         low, high = reach.band(tool.use)
-        over = f" over a bench {say.length(reach.bench)} deep" if reach.bench > 0 else ""
-        bands.append(f"{tool.use}{over}: {say.length(low)} to {say.length(high)}")
+        is_less = (low, high) != Reach(reach.stature).band(tool.use)
+        over = f" over a bench {say.length(reach.bench)} deep" if is_less else ""
+        bands.append(f"{tool.use}{over} from {say.length(low)} to {say.length(high)}")
     is_one = len(tools) == 1
     return Finding(
         "reach",
@@ -158,8 +159,9 @@ def _out_of_reach(
         (word, grade.word.lower()),
         f"{'A tool is' if is_one else f'{len(tools)} tools are'} kept too {word} for how often {'it is' if is_one else 'they are'}"
         f" used: {_at(tools, say)}.",
-        f"Where the hand takes them; yours at {say.length(answers.shop.person.stature)} of stature is"
-        f" {'; '.join(dict.fromkeys(bands))}.",
+        "Measured where the hand takes them. At a stature of"
+        f" {say.length(answers.shop.person.stature)} it reaches for what is used"
+        f" {', '.join(dict.fromkeys(bands))}.",
         _REACH,
         Where(tuple(tool.id for tool, _ in tools)),
         {"tools": float(len(tools))},

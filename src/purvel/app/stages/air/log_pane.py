@@ -21,6 +21,7 @@ from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Answers, Review
 from purvel.review.air.log_answers import LogAnswers
+from purvel.review.figures import Figures
 from purvel.shop.air import LogStretch
 from purvel.shop.edits import change_air
 from purvel.shop.parts import name_of
@@ -28,10 +29,6 @@ from purvel.shop.parts import name_of
 ROOM_FOR_WORDS, ROOM_FOR_LIST = 40, 30  # letters' sizes across
 ROOM_FOR_NAMES, ROOM_FOR_AXIS = 17, 9  # and up
 NOTHING = "No log yet: “Log ▾” imports a particle monitor's CSV, or records from a monitor."
-
-
-def _figure(value: float) -> str:
-    return f"{value:,.0f}" if abs(value) >= 100 else f"{value:.3g}"
 
 
 Span = tuple[str, float, float]  # a stretch, from and to [s]
@@ -217,7 +214,7 @@ class LogPane(QWidget):
             figure = (
                 decays.get(one.id, "…")
                 if one.shows == "decay"
-                else f"mean {_figure(found.mean)}, peak {_figure(found.peak)}"
+                else f"mean {Figures.reading(found.mean)}, peak {Figures.reading(found.peak)}"
             )
             if not found.readings:
                 figure = "no readings"
