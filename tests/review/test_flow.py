@@ -236,3 +236,13 @@ def test_ready_jobs_name_operations_that_there_are(key: str) -> None:
 def test_operations_name_kinds_that_there_are(key: str) -> None:
     operation = trade_operations()[key]
     assert set(operation.by) <= set(kinds()) and operation.stand_ins
+
+
+def test_what_is_turned_in_the_yard_comes_in_by_a_door() -> None:
+    """From the door of a job with a yard it starts outside; from a rack, and where there is no yard, not."""
+    rack = make_thing("timber-rack", "rack", 5.5, 2.0, 90.0)
+    for start, yard, outside in (("door", True, True), ("door", False, False), ("rack", True, False)):
+        job = Job(id="job", stock=BOARD, comes_from=start, yard=yard, steps=(JobStep(operation="rip"),))
+        here = shop(make_thing("table-saw", "saw", 2.0, 3.0), rack, job=job)
+        (haul,) = Answers(here, Memory()).of(FlowAnswers).jobs["job"].hauls
+        assert (haul.start.item, haul.start.yard) == (start, outside)

@@ -6,11 +6,12 @@ from typing import Any
 
 import pytest
 
-from purvel.catalogue import make_thing
-from purvel.catalogue.money import duct_prices
+from purvel.catalogue import kinds, make_thing
+from purvel.catalogue.money import duct_prices, prices
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
 from purvel.review.spend import rules
 from purvel.review.spend.answers import SpendAnswers
+from purvel.review.spend.remedies import new_item
 from purvel.review.spend.report import report
 from purvel.shop import Ducts, Gate, Run, Shop, Vertex
 from purvel.shop.edits import remove
@@ -178,3 +179,13 @@ def test_pipe_is_priced_by_the_metre_and_gates_by_the_piece_thin_or_thick(diamet
     assert low == pytest.approx(3 * metre_low + piece_low) and high == pytest.approx(
         3 * metre_high + piece_high
     )
+
+
+def test_a_kind_on_the_list_is_of_its_group_with_its_band() -> None:
+    """A collector and a hung cleaner are dust, a bandsaw is a machine; what has no price has none."""
+    here = shop(item("saw", 400, kind="table-saw"))
+    for kind, group in (("collector", "dust"), ("air-cleaner", "dust"), ("bandsaw", "machine")):
+        made = new_item(here, kind, "t")
+        assert (made.group, made.kind, made.thing) == (group, kind, "t")
+        assert (made.low, made.high) == prices().get(kind, (0.0, 0.0)) and made.low < made.high
+        assert made.name == kinds()[kind].name and made.id.startswith(f"item-{kind}")

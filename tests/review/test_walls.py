@@ -10,7 +10,7 @@ from purvel.catalogue.tools import make_tool
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
 from purvel.review.walls.answers import WallsAnswers
 from purvel.review.walls.report import report
-from purvel.shop import Fixture, Opening, Shop
+from purvel.shop import Ducts, Fixture, Opening, Run, Shop, Vertex
 from purvel.shop.edits import remove
 from purvel.shop.faults import faults
 from purvel.shop.power import Circuit, Outlet, Power
@@ -170,3 +170,28 @@ def test_an_open_room_has_no_walls_to_hang_on() -> None:
     bare = replace(here, room=replace(here.room, walls=()))
     assert Answers(bare, Memory()).of(WallsAnswers).units == {}
     assert review(bare).findings is not None
+
+
+def test_a_pipe_along_a_wall_keeps_its_box_free_whichever_way_it_falls() -> None:
+    """0.1 m of pipe from (1, 2.2) to (3, 1.8) along wall A, and the other way: 0.95 to 3.05, 1.75 to 2.25."""
+    ends = Vertex(x=1.0, y=0.1, z=2.2), Vertex(x=3.0, y=0.1, z=1.8)
+    for points in (ends, ends[::-1]):
+        run = Run(id="r", diameter=0.1, points=points)
+        here = replace(shop(units=()), ducts=Ducts(runs=(run,)))
+        (kept,) = Answers(here, Memory()).of(WallsAnswers).kept_free("A")
+        assert (kept.box.left, kept.box.right) == pytest.approx((0.95, 3.05))
+        assert (kept.box.low, kept.box.high) == pytest.approx((1.75, 2.25))
+
+
+def test_what_stays_free_on_a_wall_by_hand() -> None:
+    """A window, an outlet with 0.12 m round it, and a panel with its working space from the floor up."""
+    window = Opening(id="w", kind="window", wall="A", offset=1.0, width=0.5, head=2.0, sill=1.2)
+    outlet = Outlet(id="o", wall="A", offset=3.0, height=1.1)
+    panel = Fixture(id="p", kind="panel", x=4.5, y=0.06, width=0.4, depth=0.12, bottom=1.2, top=2.1)
+    here = shop(units=(), power=Power(outlets=(outlet,)))
+    here = replace(here, room=replace(here.room, openings=(window,), fixtures=(panel,)))
+    kept = {one.item: one.box for one in Answers(here, Memory()).of(WallsAnswers).kept_free("A")}
+    boxes = {name: (box.left, box.right, box.low, box.high) for name, box in kept.items()}
+    assert boxes["w"] == pytest.approx((1.0, 1.5, 1.2, 2.0))
+    assert boxes["o"] == pytest.approx((2.88, 3.12, 0.98, 1.22))
+    assert boxes["p"] == pytest.approx((4.5 - 0.381, 4.5 + 0.381, 0.0, 2.1))

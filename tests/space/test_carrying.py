@@ -1,6 +1,7 @@
 """Carrying: exact limits of corners and doors, never a false yes, what is in the band of heights."""
 
 from dataclasses import replace
+from itertools import pairwise
 from math import cos, hypot, pi, radians, sin
 
 import numpy as np
@@ -154,7 +155,8 @@ def test_a_way_goes_from_the_start_to_the_stop_without_touching() -> None:
             shapely.Polygon(outline(load.length, load.across, place))
         )
     assert hypot(got.way[-1].x - 6.0, got.way[-1].y - 0.5) <= REACH
-    assert got.length > 9.0
+    walked = sum(hypot(b.x - a.x, b.y - a.y) for a, b in pairwise(got.way))
+    assert got.length == pytest.approx(walked, abs=0.02) and got.length > 9.0
 
 
 def test_where_it_jams_and_on_what() -> None:
