@@ -20,6 +20,7 @@ from purvel.space.cords import (
     lengths_inside,
     outlet_spot,
 )
+from purvel.space.prepared import Prepared
 from purvel.space.routes import free_floor
 from purvel.space.shell import Shell, shell
 from tests.conftest import block, box_room
@@ -103,15 +104,14 @@ def test_the_shorter_way_round_the_room() -> None:
 def test_what_of_a_line_lies_in_an_area() -> None:
     """A ring of floor from 0 to 4 with a hole from 1 to 3: held against the overlay of the library."""
     area = shapely.box(0, 0, 4, 4).difference(shapely.box(1, 1, 3, 3))
-    shapely.prepare(area)
     lines = np.array(
         [[(-1, 2), (5, 2)], [(-1, 5), (5, 5)], [(0.2, 0.2), (0.2, 3.7)], [(2, 2), (2, 2)]], float
     )
     by_hand = [2.0, 0.0, 3.5, 0.0]  # both sides of the hole; beside; all of it; a point
-    assert lengths_inside(lines, area) == pytest.approx(by_hand)
+    assert lengths_inside(lines, Prepared(area)) == pytest.approx(by_hand)
     some = np.random.default_rng(4).uniform(-1, 5, (60, 2, 2))
     wanted = [shapely.LineString(line).intersection(area).length for line in some]
-    assert lengths_inside(some, area) == pytest.approx(wanted) and max(wanted) > 2
+    assert lengths_inside(some, Prepared(area)) == pytest.approx(wanted) and max(wanted) > 2
 
 
 def test_where_an_outlet_is() -> None:

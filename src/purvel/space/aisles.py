@@ -12,6 +12,7 @@ from purvel.shop import Opening, Thing
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.cut_off import Squeezed, without_which
 from purvel.space.ground import Footprint, boxes, distances, footprints
+from purvel.space.prepared import Prepared
 from purvel.space.rolling import covering, diagram, reach, sampled
 from purvel.space.shell import TOUCH_AREA, Shell
 from purvel.space.traverse import Point
@@ -65,6 +66,11 @@ class WayIn:
     floor: shapely.Polygon
 
     @once
+    def on_floor(self) -> Prepared:
+        """That floor, to ask what lies on it."""
+        return Prepared(self.floor)
+
+    @once
     def squeezed(self) -> Squeezed:
         """Where the middle of a squeezing person may be."""
         return Squeezed(self.floor, self.gaps, self.lines, SQUEEZE)
@@ -95,7 +101,6 @@ def way_in(shell: Shell, doors: tuple[Entry, ...]) -> WayIn | None:
     lines = [*corners, *shapely.get_parts(walls), *(low.exterior for low in lows)]
     edges = [np.stack([line[:-1], line[1:]], axis=1) for line in map(shapely.get_coordinates, lines)]
     floor: Any = shell.floor.difference(shapely.union_all(lows))  # in one part or several
-    shapely.prepare(floor)
     return WayIn(np.concatenate(edges), np.array(gaps), floor)
 
 
@@ -147,7 +152,7 @@ class _Search:
         corners = footprints(blockers) if blockers else np.empty((0, 4, 2))
         sides = np.stack([corners, np.roll(corners, -1, axis=1)], axis=2).reshape(-1, 2, 2)
         points = sampled(np.concatenate([entry.edges, sides]), step)
-        self._way = diagram(points, entry.floor, list(entry.gaps), LEAST / 2)
+        self._way = diagram(points, entry.on_floor, list(entry.gaps), LEAST / 2)
         bodies, starts = boxes(blockers), np.array(self._way.starts)
         free = distances(*_columns(self._way.places[starts]), bodies).min(axis=1, initial=np.inf) > 0
         self._reached = reach(self._way, starts[free].tolist())

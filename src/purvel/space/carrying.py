@@ -174,7 +174,6 @@ def _free(sweep: _Sweep) -> _Spans:
         free = np.concatenate(list(hands.map(less, np.array_split(corners, _HANDS))))
     parts, span = shapely.get_parts(free, return_index=True)
     kept = shapely.area(parts) > _SPECK
-    shapely.prepare(parts[kept])
     return _Spans(spans, parts[kept], np.asarray(span)[kept])
 
 

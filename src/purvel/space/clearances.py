@@ -126,8 +126,7 @@ def free_of(
     )
     free = np.ones(len(poses), dtype=bool)
     if not shell.floor.is_empty:
-        shapely.prepare(shell.floor)
-        free = shapely.covers(shell.floor, shapes)
+        free = shell.on_floor.covers(shapes)
         beyond = np.flatnonzero(~free)
         free[beyond] = shapely.area(shapely.difference(shapes[beyond], shell.floor)) <= TOUCH_AREA
     low, high = span(thing)
@@ -186,8 +185,7 @@ def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = No
         if item.id != worker.id:
             taken[who[row]].append((item.id, shared[row], float(deep[row])))
     if not shell.floor.is_empty:
-        shapely.prepare(shell.floor)
-        for row in np.flatnonzero(~shapely.covers(shell.floor, zones)):
+        for row in np.flatnonzero(~shell.on_floor.covers(zones)):
             taken[row].append((WALL, zones[row].difference(shell.floor), 0.0))
     for slope in shell.slopes:
         parts = shapely.intersection(zones, shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)))

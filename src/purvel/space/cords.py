@@ -10,6 +10,7 @@ from purvel.libraries import Array, np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.shop.power import Circuit, Outlet
 from purvel.space.ground import footprint
+from purvel.space.prepared import Prepared
 from purvel.space.routes import FreeFloor
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
@@ -66,13 +67,15 @@ def crossed(all_legs: Sequence[Sequence[Leg]], floor: FreeFloor) -> list[list[fl
     return found
 
 
-def lengths_inside(lines: Array, area: shapely.Geometry) -> Array:
-    """How much of each straight line (n, 2, 2) [m] lies in a prepared area [m].
+def lengths_inside(lines: Array, area: Prepared) -> Array:
+    """How much of each straight line (n, 2, 2) [m] lies in an area [m].
 
     Lines are cut where they cross its edges; what lies between two cuts is in it or not.
     """
     start, along = lines[:, :1], lines[:, 1:] - lines[:, :1]
-    corners, ring = shapely.get_coordinates(shapely.get_rings(shapely.get_parts(area)), return_index=True)
+    corners, ring = shapely.get_coordinates(
+        shapely.get_rings(shapely.get_parts(area.shape)), return_index=True
+    )
     follows = ring[:-1] == ring[1:]
     begin, edge = corners[:-1][follows], (corners[1:] - corners[:-1])[follows]
     with np.errstate(divide="ignore", invalid="ignore"):  # of lines along an edge
@@ -83,7 +86,7 @@ def lengths_inside(lines: Array, area: shapely.Geometry) -> Array:
     cut_at = np.sort(np.where(cuts, share, 1.0), axis=1)[:, :most]
     ends = np.pad(cut_at, ((0, 0), (1, 1)), constant_values=(0.0, 1.0))
     middle = start + (ends[:, 1:, None] + ends[:, :-1, None]) / 2 * along
-    inside = shapely.contains_xy(area, middle[..., 0], middle[..., 1])
+    inside = area.holds(middle[..., 0], middle[..., 1])
     return np.asarray((np.diff(ends, axis=1) * inside).sum(axis=1) * np.hypot(*along[:, 0].T))
 
 

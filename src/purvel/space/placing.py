@@ -9,6 +9,7 @@ from purvel.libraries import np, shapely
 from purvel.shop import Fixture, Opening, Room, Thing, Wall
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, footprints, standing_zone
+from purvel.space.prepared import Prepared
 from purvel.space.shell import Shell, Side
 from purvel.space.traverse import Point
 
@@ -39,28 +40,28 @@ def free_spot(thing: Thing | Fixture, things: tuple[Thing, ...], shell: Shell) -
     )
     for gap, shape, others in tries:
         here = shapely.affinity.translate(shape, middle[0] - thing.x, middle[1] - thing.y)
-        found = _first_free(here, inside, others.buffer(gap))
+        found = _first_free(here, None if inside.is_empty else shell.on_floor, others.buffer(gap))
         if found is not None:
             return round(middle[0] + found[0], 3), round(middle[1] + found[1], 3)
     return None
 
 
 def _first_free(
-    shape: shapely.Geometry, inside: shapely.Polygon, around: shapely.Geometry
+    shape: shapely.Geometry, inside: Prepared | None, around: shapely.Geometry
 ) -> tuple[float, float] | None:
-    """The least shift that takes a shape inside and clear of what is around; anywhere if inside is empty."""
+    """The least shift that takes a shape inside, if there is an inside, and clear of what is around."""
     steps = np.arange(-_SPOT_REACH, _SPOT_REACH + 1) * _SPOT_STEP
     shifts = np.stack(np.meshgrid(steps, steps, indexing="ij"), axis=-1).reshape(-1, 2)
     shifts = shifts[np.argsort(np.hypot(*shifts.T), kind="stable")]
-    shapely.prepare([inside, around])
+    shapely.prepare(around)  # which nobody else has
     parts = [shapely.get_coordinates(part.exterior) for part in shapely.get_parts(shape)]
     for some in np.array_split(shifts, _SPOT_REACH):
         free = np.ones(len(some), dtype=bool)
         for corners in parts:
             there = np.asarray(shapely.polygons(corners + some[:, None]))
             free &= ~shapely.intersects(around, there)
-            if not inside.is_empty:
-                free &= shapely.contains(inside, there)
+            if inside is not None:
+                free &= inside.contains(there)
         if free.any():
             dx, dy = some[int(free.argmax())].tolist()
             return dx, dy

@@ -15,6 +15,7 @@ from dataclasses import dataclass
 from heapq import heappop, heappush
 
 from purvel.libraries import Array, Indices, np, shapely
+from purvel.space.prepared import Prepared
 
 _JITTER = 1e-6  # m: points on one line are moved off it by this, which the triangulation needs
 _FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
@@ -67,7 +68,7 @@ def sampled(edges: Array, step: float) -> Array:
     return np.asarray(points[once])
 
 
-def diagram(points: Array, floor: shapely.Geometry, gaps: Sequence[Array], least: float) -> Diagram:
+def diagram(points: Array, floor: Prepared, gaps: Sequence[Array], least: float) -> Diagram:
     """The diagram of points (n, 2) [m] as far as it lies on the floor, without ways for discs of less than
     `least` [m] of radius. Through gaps (2, 2) [m] in the walls discs reach out, but their middles do not go.
     """
@@ -75,7 +76,7 @@ def diagram(points: Array, floor: shapely.Geometry, gaps: Sequence[Array], least
     corners = _triangles(points)
     places = _circumcentres(points[corners])
     radius = np.hypot(*(places - points[corners[:, 0]]).T)
-    on_floor = np.asarray(shapely.contains_xy(floor, places[:, 0], places[:, 1]))
+    on_floor = floor.holds(places[:, 0], places[:, 1])
     edges = _edges(corners, len(points))
     edges = edges[on_floor[edges[:, 2:]].any(axis=1)]
     rims, starts = list[_Rim](), list[int]()

@@ -19,6 +19,7 @@ from purvel.once import once
 from purvel.shop import Thing
 from purvel.space.clearances import HEAD_HEIGHT, polygon
 from purvel.space.ground import Footprint
+from purvel.space.prepared import Prepared
 from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
@@ -118,18 +119,14 @@ class FreeFloor:
     area: shapely.Geometry
 
     @once
-    def _seen_from(self) -> shapely.Geometry:
+    def _seen_from(self) -> Prepared:
         """A hair wider, so that ways along its edge count as free."""
-        wide = shapely.buffer(self.area, _TOUCH, join_style="mitre")
-        shapely.prepare(wide)
-        return wide
+        return Prepared(shapely.buffer(self.area, _TOUCH, join_style="mitre"))
 
     @once
-    def walked(self) -> shapely.Geometry:
+    def walked(self) -> Prepared:
         """All that a body covers where people walk."""
-        wide = shapely.buffer(self.area, BODY / 2)
-        shapely.prepare(wide)
-        return wide
+        return Prepared(shapely.buffer(self.area, BODY / 2))
 
     @once
     def corners(self) -> tuple[Array, Array, Array]:
@@ -152,15 +149,15 @@ class FreeFloor:
         return first, second, np.linalg.norm(spots[second] - spots[first], axis=1)
 
     def _sees(self, starts: Array, ends: Array) -> np.ndarray:
-        lines = shapely.linestrings(np.stack([starts, ends], axis=1))
-        return np.asarray(shapely.covers(self._seen_from, lines))
+        lines = np.asarray(shapely.linestrings(np.stack([starts, ends], axis=1)))
+        return self._seen_from.covers(lines)
 
     def nearest(self, stops: Mapping[str, Point]) -> dict[str, Point]:
         """Each stop itself where it is free, else the free point nearest to it; not where that is too far."""
         if shapely.is_empty(self.area) or not stops:
             return {}
         points = shapely.points(list(stops.values()))
-        free = shapely.covers(self._seen_from, points)
+        free = self._seen_from.covers(points)
         found: dict[str, Point] = {}
         for (name, (x, y)), point, is_free in zip(stops.items(), points, free.tolist()):
             if is_free:

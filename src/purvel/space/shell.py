@@ -12,6 +12,7 @@ from math import hypot
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
 from purvel.shop import Room, Slope
+from purvel.space.prepared import Prepared
 from purvel.space.traverse import Point, Traverse, signed_area, walk
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
@@ -78,6 +79,11 @@ class Shell:
         """The floor inside the walls, empty while the loop is open or crosses itself."""
         polygon = shapely.Polygon(self.traverse.corners or None)
         return polygon if polygon.is_valid else shapely.Polygon()
+
+    @once
+    def on_floor(self) -> Prepared:
+        """The floor, to ask what lies on it."""
+        return Prepared(self.floor)
 
     @once
     def area(self) -> float:
