@@ -170,6 +170,14 @@ def test_no_area_that_threads_share_is_prepared() -> None:
         if "shapely.prepare(" in path.read_text()
     }
     assert found == alone
+    # these prepare the area that they are given
+    words = ("contains_xy(", "intersects_xy(")
+    found = {
+        path.relative_to(root).as_posix()
+        for path in root.rglob("*.py")
+        if any(f"shapely.{word}" in path.read_text() for word in words)
+    }
+    assert found == {"space/prepared.py", "space/cut_off.py"}
 
 
 def test_all_of_it_is_typed() -> None:

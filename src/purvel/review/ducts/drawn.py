@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 
 from purvel.airflow.paths import Path, length_of
 from purvel.catalogue import materials
-from purvel.libraries import np, shapely
+from purvel.libraries import np
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.figures import Figures
@@ -19,6 +19,7 @@ from purvel.review.scenes import scene_name, standing
 from purvel.shop import Opening, Port, Run, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import overhead_sweep
+from purvel.space.prepared import Prepared
 from purvel.space.shell import Side
 
 AS_DRAWN = Basis("geometry", "As drawn.")
@@ -147,9 +148,12 @@ def _in_doors(
         if opening.wall not in sides:
             continue
         shadow, low, high = overhead_sweep(opening, sides[opening.wall])
-        for run in runs if not shadow.is_empty else ():
+        if shadow.is_empty:
+            continue
+        under = Prepared(shadow)
+        for run in runs:
             band = low - run.diameter / 2, high + run.diameter / 2
-            if any(_crosses(a, b, shadow, *band) for a, b in itertools.pairwise(paths.get(run.id, ()))):
+            if any(_crosses(a, b, under, *band) for a, b in itertools.pairwise(paths.get(run.id, ()))):
                 found.append((opening.id, run.id, low, high))
     return found
 
@@ -157,14 +161,14 @@ def _in_doors(
 def _crosses(
     a: tuple[float, float, float],
     b: tuple[float, float, float],
-    shadow: shapely.Polygon,
+    shadow: Prepared,
     low: float,
     high: float,
 ) -> bool:
     steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
     line = np.linspace(a, b, steps)
     within = line[(line[:, 2] > low) & (line[:, 2] < high)]
-    return bool(len(within)) and bool(shapely.contains_xy(shadow, within[:, 0], within[:, 1]).any())
+    return bool(len(within)) and bool(shadow.holds(within[:, 0], within[:, 1]).any())
 
 
 def plastic(answers: Answers, _: Figures) -> Iterator[Finding]:

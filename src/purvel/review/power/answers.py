@@ -18,6 +18,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.shop.power import Circuit, Luminaire, Outlet
 from purvel.space.cords import Cord, conductors_run, cords, crossed, legs
+from purvel.space.prepared import Prepared
 
 LIGHTS = "lights"
 CELL = 0.25  # m, of the map of light
@@ -303,7 +304,7 @@ class PowerAnswers:
         return (
             None
             if room is None
-            else self._ask(_light_map, self._shell.floor, self._shop.power.luminaires, room)
+            else self._ask(_light_map, self._shell.on_floor, self._shop.power.luminaires, room)
         )
 
     @property
@@ -332,12 +333,12 @@ def _at_stations(
     return illuminance(luminaires, np.array(points), room)
 
 
-def _light_map(floor: shapely.Polygon, luminaires: tuple[Luminaire, ...], room: RoomLight) -> LightMap:
-    x0, y0, x1, y1 = floor.bounds
+def _light_map(floor: Prepared, luminaires: tuple[Luminaire, ...], room: RoomLight) -> LightMap:
+    x0, y0, x1, y1 = shapely.bounds(floor.shape)
     cell = max(CELL, ((x1 - x0) * (y1 - y0) / MOST_CELLS) ** 0.5)
     x, y = np.arange(x0 + cell / 2, x1, cell), np.arange(y0 + cell / 2, y1, cell)
     gx, gy = np.meshgrid(x, y, indexing="ij")
     points = np.stack([gx.ravel(), gy.ravel(), np.full(gx.size, BENCH)], axis=1)
     lux = illuminance(luminaires, points, room).reshape(gx.shape)
-    lux[~np.asarray(shapely.contains_xy(floor, gx, gy))] = np.nan
+    lux[~floor.holds(gx, gy)] = np.nan
     return LightMap(x, y, lux)
