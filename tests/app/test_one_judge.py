@@ -41,9 +41,10 @@ def findings(bench: Bench, rule: str) -> Iterator[Finding]:
 
 
 def painted(bench: Bench, labels: list[Label]) -> list[Label]:
+    """What one painting letters; one that was already due goes before."""
+    QApplication.processEvents()
     labels.clear()
     bench.window.grab()
-    QApplication.processEvents()
     return list(labels)
 
 
