@@ -1,6 +1,7 @@
 """What is proposed in the demo garage, rule by rule: labels, their order, and what each would change."""
 
 from dataclasses import replace
+from math import cos, radians, sin
 from typing import Any
 
 import pytest
@@ -212,3 +213,36 @@ def test_what_goes_onto_walls_goes_to_the_same_place_however_the_plan_lies(rule:
                 if field not in ("x", "y", "angle"):
                     same = pytest.approx(value, abs=2e-3) if isinstance(value, float) else value
                     assert now[item][field] == same, (item, field)
+
+
+def first_move(shop: Shop, rule: str) -> tuple[str, float, float, float]:
+    """The first thing that is proposed to be moved, by how much, and how it is turned."""
+    for _, made in proposed(shop, rule, most=8):
+        for item, fields in made.items():
+            thing = shop.thing(item)
+            if thing is not None and {"x", "y"} & fields.keys():
+                dx, dy = fields.get("x", thing.x) - thing.x, fields.get("y", thing.y) - thing.y
+                return item, dx, dy, round((fields.get("angle", thing.angle) - thing.angle) % 360.0, 6)
+    raise AssertionError(rule)
+
+
+@pytest.mark.parametrize(
+    ("name", "rules"),
+    [
+        ("garage", ("lane", "bay-blocked", "standing-room", "panel-space")),
+        ("single-garage", ("lane", "bay-blocked", "standing-room", "panel-space")),
+        ("spare-room", ("lane", "standing-room")),
+    ],
+)
+def test_nudges_go_along_the_walls_however_the_plan_lies(name: str, rules: tuple[str, ...]) -> None:
+    """What is moved first is moved by as much and in the same direction of the room. (Of those after it one
+    may be free on one plan and just touch on the other.)
+    """
+    shop, by = loads(demo_bytes(name)).shop, 37.0
+    there = turned(shop, by, -3.0, 12.5)
+    c, s = cos(radians(by)), sin(radians(by))
+    for rule in rules:
+        item, dx, dy, turn = first_move(shop, rule)
+        other, x, y, same = first_move(there, rule)
+        assert (other, same) == (item, turn)
+        assert (x, y) == pytest.approx((dx * c - dy * s, dx * s + dy * c), abs=2e-3), (rule, dx, dy)

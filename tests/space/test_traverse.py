@@ -89,3 +89,26 @@ def test_volume_under_a_slope() -> None:
     room = box_room(6, 5, ceiling=Ceiling(height=2.5, slopes=(Slope(wall="A", low=1.0, run=2.0),)))
     assert shell(room).volume == pytest.approx(75 - 9)
     assert shell(Room()).volume == 0.0
+
+
+@pytest.mark.parametrize(
+    ("heading", "lies"),
+    [
+        (0.0, 0.0),
+        (1.9, 0.0),
+        (2.5, 2.5),
+        (44.0, 44.0),
+        (46.0, -44.0),
+        (90.0, 0.0),
+        (-30.0, -30.0),
+        (200.0, 20.0),
+    ],
+)
+def test_how_a_room_lies_on_the_plan(heading: float, lies: float) -> None:
+    """By its longest wall, to the nearest axis; a little askew counts as along it."""
+    assert shell(box_room(6, 5, heading=heading % 360.0)).lies == pytest.approx(lies, abs=1e-9)
+
+
+def test_an_open_room_lies_as_the_plan_does() -> None:
+    room = box_room(6, 5, heading=30.0)
+    assert shell(replace(room, walls=room.walls[:2])).lies == 0.0

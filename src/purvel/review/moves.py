@@ -21,6 +21,8 @@ _PLACES, _APART = 3, 0.2  # places given for one thing, and how far apart [m]
 # m: the shift that people would rather make than this turn [deg]
 _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}
 
+_FOUR = (0.0, 90.0, 180.0, 270.0)  # deg: along the walls, both ways
+
 Place = tuple[float, float, float]  # x, y [m], angle [deg]
 
 
@@ -40,6 +42,12 @@ def nudges(
             continue
         for place in _shifts(finding, answers, thing, say, rules, grade):
             yield words_for(thing, place, say), mover(thing.id, place), thing.id
+
+
+def along_the_room(far: float, answers: Answers, turns: Sequence[float] = _FOUR) -> list[tuple[float, float]]:
+    """The shifts by so far [m] along the room's walls: in the directions `turns` [deg] from how it lies."""
+    lies = answers.of(RoomAnswers).shell.lies
+    return [(far * cos(radians(lies + turn)), far * sin(radians(lies + turn))) for turn in turns]
 
 
 def mover(thing_id: str, place: Place) -> Edit:
@@ -86,7 +94,7 @@ def _shifts(
     if rule is None:  # the shop has changed since
         return
     others, given = burdens(answers, finding, say, rules), list[Place]()
-    for place in _free(_places(thing), thing, answers):
+    for place in _free(_places(thing, answers), thing, answers):
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
         go_on()
@@ -130,19 +138,19 @@ def _free(places: Sequence[Place], thing: Thing, answers: Answers) -> list[Place
     return [place for place, is_free in zip(places, free) if is_free]
 
 
-def _places(thing: Thing) -> list[Place]:
-    """Where a thing could go, the smallest change first: rings about where it is, and coarser ones of it
-    turned.
+def _places(thing: Thing, answers: Answers) -> list[Place]:
+    """Where a thing could go, the smallest change first: rings about where it is, along the walls and
+    between, and coarser ones of it turned.
     """
+    ways = {0: [(0.0, 0.0)]} | {
+        ring: along_the_room(ring * _STEP, answers, range(0, 360, 45)) for ring in range(1, _RINGS + 1)
+    }
     found: list[tuple[float, Place]] = []
     for turn, cost in _TURN_COST.items():
         for ring in range(0 if turn else 1, _RINGS + 1, 4 if turn else 1):
-            for direction in range(0, 360, 45 if ring else 360):
-                distance = ring * _STEP
-                x = thing.x + distance * cos(radians(direction))
-                y = thing.y + distance * sin(radians(direction))
-                place = (round(x, 4), round(y, 4), (thing.angle + turn) % 360)
-                found.append((cost + distance, place))
+            for dx, dy in ways[ring]:
+                x, y = (round(thing.x + dx, 6), round(thing.y + dy, 6)) if ring else (thing.x, thing.y)
+                found.append((cost + ring * _STEP, (x, y, (thing.angle + turn) % 360)))
     return [place for _, place in sorted(found, key=lambda costed: costed[0])]
 
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from math import hypot
+from math import atan2, degrees, hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
@@ -16,6 +16,7 @@ from purvel.space.prepared import Prepared
 from purvel.space.traverse import Point, Traverse, signed_area, walk
 
 TOUCH_AREA = 1e-4  # m2: less than a square centimetre is touching
+_ASKEW = 2.0  # deg up to which a room counts as along the axes of the plan
 PARALLEL = 0.17  # sine of the angle (10 deg) up to which two walls count as parallel
 
 
@@ -73,6 +74,17 @@ class Shell:
                 out = (outward * (y1 - y0) / length, -outward * (x1 - x0) / length)
                 found[wall.id] = Side(wall.id, (x0, y0), (x1, y1), out)
         return found
+
+    @once
+    def lies(self) -> float:
+        """By how much the longest wall is turned from the plan's axes [deg], from -45 to 45; 0 where that is
+        less than two degrees, as in a room that is a little askew, or while the loop is open.
+        """
+        if not self.sides:
+            return 0.0
+        x, y = max(self.sides.values(), key=lambda side: side.length).along
+        turn = (degrees(atan2(y, x)) + 45.0) % 90.0 - 45.0
+        return turn if abs(turn) >= _ASKEW else 0.0
 
     @once
     def floor(self) -> shapely.Polygon:

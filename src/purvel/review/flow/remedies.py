@@ -8,7 +8,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.flow.answers import FlowAnswers
-from purvel.review.moves import collides, mover, words_for
+from purvel.review.moves import along_the_room, collides, mover, words_for
 from purvel.review.place.rules import quick_findings
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
@@ -77,7 +77,7 @@ def _aside(thing: Thing, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """The thing a little aside, where it stands clear and nothing of placing gets worse."""
     burden = _stops(answers, say)
     for shift in _SHIFTS:
-        for dx, dy in ((shift, 0.0), (-shift, 0.0), (0.0, shift), (0.0, -shift)):
+        for dx, dy in along_the_room(shift, answers, (0.0, 180.0, 90.0, 270.0)):
             place = (thing.x + dx, thing.y + dy, thing.angle)
             trial = tried(answers, mover(thing.id, place))
             if not collides(trial, thing) and _stops(trial, say) <= burden:

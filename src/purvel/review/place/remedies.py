@@ -8,7 +8,7 @@ from purvel.libraries import shapely
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade
-from purvel.review.moves import burdens, collides, mover, nudges, words_for
+from purvel.review.moves import along_the_room, burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import space_of
 from purvel.review.place.lane_rules import lane_grade, shut_door
@@ -116,7 +116,7 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
     others = burdens(answers, finding, say, QUICK)
     for thing in _things_near(answers.shop, *finding.where.point):
-        for dx, dy in ((shift, 0.0), (0.0, shift), (-shift, 0.0), (0.0, -shift)):
+        for dx, dy in along_the_room(shift, answers):
             place = (thing.x + dx, thing.y + dy, thing.angle)
             trial = tried(answers, mover(thing.id, place))
             if not collides(trial, thing) and burdens(trial, finding, say, QUICK) <= others:
@@ -129,7 +129,7 @@ def _cut_off(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candi
     if thing is None or thing.settled:
         return
     for far in (0.3, 0.6, 0.9, 1.2, 1.6):
-        for dx, dy in ((far, 0.0), (0.0, far), (-far, 0.0), (0.0, -far)):
+        for dx, dy in along_the_room(far, answers):
             go_on()
             place = (thing.x + dx, thing.y + dy, thing.angle)
             trial = tried(answers, mover(thing.id, place))
