@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import fields
 from itertools import islice
 from typing import Any
 
-from purvel.review import Finding, Memory, review
+from purvel.review import Finding, Memory, Review
 from purvel.review.figures import Figures
+from purvel.review.reviewing import first_review, whole_review
 from purvel.review.stages import stage_of
 from purvel.shop import Shop
 from purvel.shop.parts import PARTS
@@ -34,9 +36,21 @@ def changed(before: Shop, after: Shop) -> Changed:
     return found
 
 
-def proposed(shop: Shop, rule: str, which: int = 0, most: int = 40) -> list[tuple[str, Changed]]:
+def reviewed(shop: Shop, rule: str, which: int = 0) -> tuple[Review, Finding]:
+    """A review with the finding of a rule; with long searches only if those find it."""
+    told = first_review(shop, Memory())
+    if not any(one.rule == rule for one in told.findings):
+        told = whole_review(told)
+    return told, [one for one in told.findings if one.rule == rule][which]
+
+
+def proposals(shop: Shop, rule: str, which: int = 0) -> Iterator[tuple[str, Changed]]:
     """What is proposed for the finding of a rule, in order: label, and what it changes."""
-    told = review(shop, Memory())
-    finding: Finding = [one for one in told.findings if one.rule == rule][which]
+    told, finding = reviewed(shop, rule, which)
     tries = stage_of(finding.stage).remedies[rule](finding, told.answers, Figures(shop.units))
-    return [(label, changed(shop, edit(shop))) for label, edit, *_ in islice(tries, most)]
+    return ((label, changed(shop, edit(shop))) for label, edit, *_ in tries)
+
+
+def proposed(shop: Shop, rule: str, which: int = 0, most: int = 40) -> list[tuple[str, Changed]]:
+    """The first of them."""
+    return list(islice(proposals(shop, rule, which), most))

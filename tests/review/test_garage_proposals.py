@@ -8,12 +8,13 @@ import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.review import Memory, review
+from purvel.review import Memory
 from purvel.review.figures import Figures
+from purvel.review.reviewing import first_review
 from purvel.review.stages import stage_of
 from purvel.shop import GateSet, Shop
 from purvel.shop.edits import change, put, remove
-from tests.review.proposals import Changed, proposed
+from tests.review.proposals import Changed, proposals, proposed, reviewed
 from tests.review.test_turned import turned
 
 
@@ -120,8 +121,7 @@ def test_light_over_the_darkest_then_in_rows() -> None:
 
 def tries(shop: Shop, rule: str) -> dict[str, Shop]:
     """The shop after each proposal, by its label."""
-    told = review(shop, Memory())
-    finding = next(one for one in told.findings if one.rule == rule)
+    told, finding = reviewed(shop, rule)
     made = stage_of(finding.stage).remedies[rule](finding, told.answers, Figures(shop.units))
     return {label: edit(shop) for label, edit, *_ in made}
 
@@ -164,7 +164,7 @@ def test_a_cleaner_that_hangs_is_switched_on_and_left_running() -> None:
 def test_of_a_choice_that_settles_another_gate_is_opened() -> None:
     """Of the garage's own choice with only the jointer's gate open: the saw's and the planer's."""
     shop = put(garage(), GateSet(id="mine", name="Mine", open=("jointer-gate",)))
-    told = review(shop, Memory())
+    told = first_review(shop, Memory())
     finding = next(one for one in told.findings if one.rule == "chips-move" and one.about == ("mine",))
     made = stage_of("ducts").remedies["chips-move"](finding, told.answers, Figures("metric"))
     opened = [
@@ -217,7 +217,7 @@ def test_what_goes_onto_walls_goes_to_the_same_place_however_the_plan_lies(rule:
 
 def first_move(shop: Shop, rule: str) -> tuple[str, float, float, float]:
     """The first thing that is proposed to be moved, by how much, and how it is turned."""
-    for _, made in proposed(shop, rule, most=8):
+    for _, made in proposals(shop, rule):
         for item, fields in made.items():
             thing = shop.thing(item)
             if thing is not None and {"x", "y"} & fields.keys():

@@ -7,7 +7,6 @@ import pytest
 
 from purvel.catalogue import make_thing
 from purvel.catalogue.power import make_luminaire
-from purvel.review import Memory, review
 from purvel.review.figures import Figures
 from purvel.review.stages import stage_of
 from purvel.shop import Shop, Stock
@@ -15,7 +14,7 @@ from purvel.shop.jobs import Job, JobStep
 from purvel.shop.power import Appliance, Circuit, Outlet, Power
 from tests.conftest import block, box_room
 from tests.review import test_flow, test_power, test_walls
-from tests.review.proposals import proposed
+from tests.review.proposals import proposed, reviewed
 from tests.review.test_turned import turned
 
 SHELF, CLEAT = test_walls.SHELF, test_walls.CLEAT
@@ -135,8 +134,7 @@ def test_a_circuit_is_relieved_machine_by_machine() -> None:
     here = test_power.shop(along=("vac", "heater"), lights="one", luminaires=lamps, appliances=(heater,))
     saw, vac = here.things
     here = replace(here, things=(replace(saw, outlet="a"), replace(vac, outlet="b")))
-    told = review(here, Memory())
-    finding = next(one for one in told.findings if one.rule == "circuit")
+    told, finding = reviewed(here, "circuit")
     tries = list(stage_of("power").remedies["circuit"](finding, told.answers, Figures("metric")))
     assert [label for label, *_ in tries] == [
         "Plug Table saw into the outlet in wall B (Two)",
