@@ -2,7 +2,7 @@
 outsider.
 """
 
-from dataclasses import replace
+from dataclasses import asdict, replace
 from math import pi, sqrt
 
 import numpy as np
@@ -321,3 +321,18 @@ def test_forty_hoods_hold_the_balance() -> None:
     layout, choices = large_layout(40)
     for one in solve(layout, choices, STANDARD, LEAKS).sets:
         check_balance(layout, one)
+
+
+def test_in_a_system_without_a_hood_nothing_flows_and_all_of_it_is_at_shut_off() -> None:
+    """Every figure of a segment is nothing but its air's density and its pressure; so are the sums."""
+    layout = Layout("s", blower(), (piece("stub", -1, 0.1, 3.0), piece("more", 0, 0.1, 2.0)))
+    one = solve(layout, [("x", ["g"])], STANDARD, LEAKS).sets[0]
+    shut_off = -SourceCurve(blower()).shut_off * STANDARD.density / blower().density
+    for segment in one.segments:
+        figures = asdict(segment)
+        assert figures.pop("density") == STANDARD.density
+        assert figures.pop("total_pressure") == pytest.approx(shut_off)
+        assert set(figures.values()) == {0.0}
+    assert (one.flow, one.source_pressure, one.hoods) == (0.0, pytest.approx(-shut_off), ())
+    losses = (one.separator_loss, one.filter_loss, one.discharge_loss, one.imbalance)
+    assert one.open_gates == ("g",) and one.converged and losses == (0.0, 0.0, 0.0, 0.0)

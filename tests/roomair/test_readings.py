@@ -77,3 +77,13 @@ def test_a_reading_may_be_stuck_from_the_first_to_the_last() -> None:
     assert doubts(seconds, np.full(100, 7.0)).stuck == 990.0
     assert doubts(seconds, np.zeros(100)).stuck == 0.0
     assert doubts(seconds, np.full(100, np.nan)) == Doubts(0.0, 1.0, 0.0, 0.0)
+
+
+def test_of_date_and_time_in_columns_of_their_own_the_first_two_are_taken() -> None:
+    """A third that looks like a time too, as when the row was sent, is none of it."""
+    rows = "date,time,value,sent time\n2026-11-27,09:59:30,10,10:30:00\n2026-11-27,10:00:15,11,10:31:00\n"
+    log = read_log(rows.encode())
+    assert log.seconds[-1] - log.seconds[0] == 45.0
+    swapped = "time,date,value,sent time\n09:59:30,2026-11-27,10,10:30:00\n10:00:15,2026-11-27,11,10:31:00\n"
+    other = read_log(swapped.encode())
+    assert other.seconds[-1] - other.seconds[0] == 45.0 and other.begun == log.begun

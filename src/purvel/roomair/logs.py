@@ -180,7 +180,7 @@ def _number(cell: str) -> float | None:
 
 
 def _time_columns(heads: Sequence[str], body: Sequence[Sequence[str]]) -> list[int]:
-    """The column of the time, or those of date and time."""
+    """The column of the time, or those of date and time, the date first whichever is."""
     sample = body[len(body) // 2]
     named = [k for k, head in enumerate(heads) if any(word in head.lower() for word in _TIME_WORDS)]
     looks = [k for k, cell in enumerate(sample) if re.search(r"\d[:\-/.]\d{2}[:\-/.]\d", cell)]
@@ -192,7 +192,7 @@ def _time_columns(heads: Sequence[str], body: Sequence[Sequence[str]]) -> list[i
         for k in columns
         if k < len(sample) and re.search(r"\d{2}:\d{2}", sample[k]) and re.search(r"\d[\-/.]\d", sample[k])
     ]
-    return whole[:1] or columns[:2]
+    return whole[:1] or sorted(columns[:2], key=lambda k: k < len(sample) and ":" in sample[k])
 
 
 def _times(body: Sequence[Sequence[str]], columns: Sequence[int]) -> tuple[Array, np.ndarray]:
