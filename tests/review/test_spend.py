@@ -89,6 +89,9 @@ def test_a_later_purchase_that_does_it_all() -> None:
     here = shop(item("small", 200, kind="bench-mitre-saw"), item("big", 500, kind="mitre-saw"))
     (said,) = found(here, "needless")
     assert said.about == ("small", "big")
+    band = replace(here.budget.items[0], low=100.0, high=300.0)  # half way is 200
+    wide = replace(here, budget=replace(here.budget, items=(band, here.budget.items[1])))
+    assert found(wide, "needless")[0].figures == {"price": 200.0} == said.figures
     cure = remedies_for(said, review(here).answers)[0]
     assert found(cure.edit(here), "needless") == [] or found(cure.edit(here), "needless")[0].about == (
         "big",
