@@ -35,8 +35,18 @@ def scatter(count: int, hang: float, seed: int) -> Readings:
     return found / found.std()
 
 
-def interval_by_sums(hours: Readings, values: Readings, found: Decay, *, is_free: bool) -> float:
-    """How many times the rate's interval reaches up, from double sums over all pairs of readings.
+def far_hanging(count: int, seed: int) -> Readings:
+    """Scatter in which a reading hangs together with the second and the fourth after it, not with the next:
+    of that the share of the last reading tells nothing.
+    """
+    fresh = np.random.default_rng(seed).normal(size=count + 6)
+    found = fresh[6:] + fresh[4:-2] + fresh[2:-4]
+    return found / found.std()
+
+
+def interval_by_sums(hours: Readings, values: Readings, found: Decay, *, is_free: bool) -> tuple[float, bool]:
+    """How many times the rate's interval reaches up, from double sums over all pairs of readings, and whether
+    that is by the second of two forms.
 
     White's sandwich (1980) with Newey and West's weights 1 - lag / (lags + 1) (1987), n / (n - p) on what a
     reading has with itself; or, where that is wider, the sandwich for a scatter that keeps a share r of the
@@ -67,29 +77,30 @@ def interval_by_sums(hours: Readings, values: Readings, found: Decay, *, is_free
     errors = [
         sqrt((inverse @ middle @ inverse)[1, 1]) for middle in (together, plain * (1 + share) / (1 - share))
     ]
-    return exp(2.1 * max(errors) / rate)
+    return exp(2.1 * max(errors) / rate), errors[1] > errors[0]
 
 
 @pytest.mark.parametrize("is_free", [True, False])
-@pytest.mark.parametrize(("hang", "seed"), [(0.0, 1), (0.0, 5), (0.5, 2), (0.9, 3)])
-def test_the_interval_is_the_sandwich_written_out(hang: float, seed: int, is_free: bool) -> None:
+@pytest.mark.parametrize(
+    ("off", "by_course"),
+    [
+        (scatter(90, 0.0, 1), True),
+        (scatter(90, 0.5, 2), True),
+        (scatter(90, 0.9, 3), True),
+        (far_hanging(90, 1), False),
+        (far_hanging(90, 9), False),
+    ],
+)
+def test_the_interval_is_the_sandwich_written_out(off: Readings, by_course: bool, is_free: bool) -> None:
+    """In both of its forms: by lags, and by a first-order course where that is wider."""
     seconds = times(90)
-    values = (80 * np.exp(-5.0 * seconds / 3600) + 6) * (1 + 0.03 * scatter(90, hang, seed))
+    values = (80 * np.exp(-5.0 * seconds / 3600) + 6) * (1 + 0.03 * off)
     found = fit_decay(seconds, values, None if is_free else 6.0)
-    spread = interval_by_sums(seconds / 3600, values, found, is_free=is_free)
+    spread, is_second = interval_by_sums(seconds / 3600, values, found, is_free=is_free)
+    assert is_second == by_course
     # the readings' weights are of the fit before the last, so the last digits differ
     assert found.high / found.rate == pytest.approx(spread, rel=2e-3)
     assert found.low == pytest.approx(found.rate / (found.high / found.rate))
-
-
-def test_both_forms_of_the_interval_are_met() -> None:
-    """Among the cases above the wider is now the one and now the other: else half would be untested."""
-    seconds, shares = times(90), []
-    for hang, seed in ((0.0, 1), (0.0, 5), (0.5, 2), (0.9, 3)):
-        values = (80 * np.exp(-5.0 * seconds / 3600) + 6) * (1 + 0.03 * scatter(90, hang, seed))
-        left = values - (80 * np.exp(-5.0 * seconds / 3600) + 6)
-        shares.append(float((left[1:] * left[:-1]).sum() / (left**2).sum()))
-    assert min(shares) < 0.1 and max(shares) > 0.6
 
 
 def test_readings_are_weighed_by_their_level() -> None:

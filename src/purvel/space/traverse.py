@@ -8,8 +8,8 @@ from purvel.space.slips import Slip, closing
 
 Point = tuple[float, float]
 
-SHARE_OF_PERIMETER_STILL_OPEN = 0.05  # a wider gap is a wall that was not taped yet
-"""A gap beyond this share of the tape walk means that walls are still missing [trade practice]."""
+# of the tape walk: a wider gap means that walls are still missing [trade practice]
+SHARE_OF_PERIMETER_STILL_OPEN = 0.05
 
 
 def fair_gap(perimeter: float) -> float:
