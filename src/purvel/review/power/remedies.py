@@ -22,7 +22,6 @@ from purvel.shop.edits import Edit, change, fresh_id, put
 from purvel.shop.parts import name_of
 from purvel.shop.power import Circuit, Outlet
 from purvel.space.clearances import wall_distances
-from purvel.space.ground import heading
 
 _HEIGHT = 1.15  # m: an outlet above a bench
 _UNDER_CEILING = 0.4  # m that an outlet hangs under the ceiling
@@ -230,13 +229,12 @@ def _spread(answers: Answers, kind: str, target: float) -> Iterator[Candidate]:
     room, shell = answers.of(PowerAnswers).room_light, answers.of(RoomAnswers).shell
     if room is None:
         return
-    along = round(heading(max(shell.sides.values(), key=lambda side: side.length))) % 180
     one, factors = luminaire_kinds()[kind], utilisation()
     height = max(0.3, _high(answers.shop) - BENCH)
     number = how_many(one.lumens, target, room, height, (factors.index, factors.factor))
-    spots = _rows(shell.floor, number, along)
+    spots = _rows(shell.floor, number, shell.lies)
     if spots:
-        yield f"Hang {len(spots)} of {one.name}, in rows", _hanger(kind, spots, along)
+        yield f"Hang {len(spots)} of {one.name}, in rows", _hanger(kind, spots, round(shell.lies, 1))
 
 
 def _rows(floor: shapely.Polygon, number: int, along: float) -> list[tuple[float, float]]:
