@@ -2,6 +2,7 @@
 painted before they are there.
 """
 
+import os
 from importlib import import_module
 from typing import TYPE_CHECKING, Any
 
@@ -14,6 +15,8 @@ if TYPE_CHECKING:
     Indices = npt.NDArray[np.intp]
     Mask = npt.NDArray[np.bool_]
 else:
+    # Matrices here are small: threads for them would only keep the processor from who paints meanwhile.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
     class _AtFirstUse:
         """Stands for a module; each of its names is looked up once."""

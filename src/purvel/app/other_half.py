@@ -7,7 +7,9 @@ import sys
 from PySide6.QtCore import QObject, QProcess, Signal
 
 from purvel.app.signals import Event
-from purvel.review.apart import Found, packed, unpacked
+from purvel.review.apart import Asked, Found, packed, unpacked
+from purvel.review.finding import Finding
+from purvel.review.reviewing import AtFirst
 from purvel.shop import Shop
 
 _NO_QUESTION = -1
@@ -33,6 +35,8 @@ class OtherHalf(QObject):
         self._last: int | None = None  # the latest question, if it is not answered yet
         self._has_answered = False
         self._come = bytearray()
+        self._shop = Shop()  # the last that it was asked about, and what it told last
+        self._findings: tuple[Finding, ...] = ()
 
     def ask(self, number: int, shop: Shop, scene: str | None) -> None:
         """Has a shop reviewed in a scene; `answered` brings what was found, unless a later question comes
@@ -42,8 +46,14 @@ class OtherHalf(QObject):
             self._begin()
         if self._process is not None:
             self._last = number
-            self._process.write(packed((number, shop, scene)))
+            self._process.write(packed(Asked.of(number, shop, scene, self._shop)))
+            self._shop = shop
             self._process.waitForBytesWritten(_SOON)  # now, not when the frame is painted
+
+    @property
+    def is_ready(self) -> bool:
+        """Whether it runs and has answered."""
+        return self._has_answered
 
     def make_ready(self, shop: Shop, scene: str | None) -> None:
         """Begins it and has it know a shop, if it runs not yet; what it finds is nobody's answer."""
@@ -56,7 +66,7 @@ class OtherHalf(QObject):
         process.readyReadStandardOutput.connect(self._read)
         process.finished.connect(self._ended)
         process.errorOccurred.connect(self._failed)
-        process.start(sys.executable, ["-m", "purvel.review.apart"])
+        process.start(sys.executable, ["-c", "from purvel.review.apart import run; run()"])
 
     def _read(self) -> None:
         if self._process is None:
@@ -64,10 +74,13 @@ class OtherHalf(QObject):
         self._come += self._process.readAllStandardOutput().data()
         for told in unpacked(self._come):
             self._has_answered = True
-            if told[0] == self._last:
+            number, found = told.found(self._findings)
+            if isinstance(found, AtFirst):
+                self._findings = found.findings
+            if number == self._last:
                 self._last = None
-            if told[0] != _NO_QUESTION:
-                self.answered.emit(told)
+            if number != _NO_QUESTION:
+                self.answered.emit((number, found))
 
     def _failed(self, error: QProcess.ProcessError) -> None:
         if error == QProcess.ProcessError.FailedToStart:  # else it is said that it has ended
@@ -84,6 +97,7 @@ class OtherHalf(QObject):
     def _forget(self) -> None:
         self._process, self._last, self._has_answered = None, None, False
         self._come.clear()
+        self._shop, self._findings = Shop(), ()
 
     def end(self) -> None:
         """Lets it go, before closing."""

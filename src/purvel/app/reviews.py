@@ -127,7 +127,7 @@ class Reviews(QObject):
 
     def _follow(self) -> None:
         """Reviews what is in the hand as it is now."""
-        if self._dear >= MOST_DEAR and self._other.works:
+        if self._dear >= (1 if self._other.is_ready else MOST_DEAR) and self._other.works:
             asked = self.workspace.shown_base, self.workspace.view.now.scene
             if self.serial not in self._asked_other:
                 self._asked_other[self.serial] = asked

@@ -1,5 +1,6 @@
 """A process that reviews shops for another, whose own processor then stays free: shops come in by its
-standard input, findings go out by its standard output, each message pickled behind its length.
+standard input, findings go out by its standard output, each message pickled behind its length. Either side
+sends only what it has not sent before: a moved thing, the findings that it changed.
 
 Only the process that began it writes to it. It ends with its input. Long searches, which alone read what is
 attached to a document, are not done here.
@@ -9,25 +10,25 @@ from __future__ import annotations
 
 import pickle
 import sys
-from collections.abc import Iterator
-from dataclasses import fields, replace
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, fields, replace
 from struct import Struct
-from typing import Any, BinaryIO
+from typing import Any, BinaryIO, TypeVar
 
+from purvel.review.finding import Finding
 from purvel.review.memory import Memory
 from purvel.review.reviewing import AtFirst, found_at_first
 from purvel.review.scenes import answers_for
-from purvel.shop import Shop
+from purvel.shop import Shop, Thing
 
 LENGTH = Struct("<Q")
+One = TypeVar("One")
 
-Asked = tuple[int, Shop, str | None]
-"""The number of a question, the shop and the scene."""
 Found = tuple[int, AtFirst | str]
-"""The number of the question with what was found, or with why nothing could be."""
+"""The number of a question with what was found, or with why nothing could be."""
 
 
-def packed(message: Asked | Found) -> bytes:
+def packed(message: Asked | Told) -> bytes:
     """A message as it is sent."""
     data = pickle.dumps(message, pickle.HIGHEST_PROTOCOL)
     return LENGTH.pack(len(data)) + data
@@ -44,37 +45,90 @@ def unpacked(buffer: bytearray) -> Iterator[Any]:
         yield message
 
 
-def as_before(shop: Shop, last: Shop | None) -> Shop:
-    """The shop with the very objects of the last one wherever they are equal: for what is remembered, that is
-    seen at once.
-    """
-    if last is None:
-        return shop
-    known = {thing.id: thing for thing in last.things}
-    things = tuple(known[one.id] if known.get(one.id) == one else one for one in shop.things)
-    shop = replace(shop, things=last.things if things == last.things else things)
-    same = {
-        one.name: getattr(last, one.name)
-        for one in fields(Shop)
-        if one.name != "things" and getattr(last, one.name) == getattr(shop, one.name)
-    }
-    return replace(shop, **same)
+def _new_in(parts: Sequence[One], last: Sequence[One]) -> tuple[One | int, ...]:
+    """For each part its place in the last message, if it is the very same there; else itself."""
+    places = {id(one): place for place, one in enumerate(last)}
+    return tuple(places.get(id(one), one) for one in parts)
+
+
+def _whole(parts: Sequence[One | int], last: Sequence[One]) -> tuple[One, ...]:
+    """The parts again that `_new_in` told."""
+    return tuple(last[one] if isinstance(one, int) else one for one in parts)
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """A question: a shop in a scene, told by what is not as in the shop that was asked of last."""
+
+    number: int
+    scene: str | None
+    things: tuple[Thing | int, ...]
+    others: dict[str, Any]
+
+    @classmethod
+    def of(cls, number: int, shop: Shop, scene: str | None, last: Shop) -> Asked:
+        """The question about a shop, asked after one about the `last`."""
+        names = (one.name for one in fields(Shop) if one.name != "things")
+        pairs = ((name, getattr(shop, name), getattr(last, name)) for name in names)
+        others = {name: now for name, now, was in pairs if now is not was}
+        return cls(number, scene, _new_in(shop.things, last.things), others)
+
+    def shop(self, last: Shop) -> Shop:
+        """The whole shop, all that stayed being the very same as in the last: for what is remembered, that is
+        seen at once.
+        """
+        things = _whole(self.things, last.things)
+        things = last.things if things == last.things else things
+        return replace(last, things=things, **self.others)
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """An answer, told by what was not found the last time; or why there is none."""
+
+    number: int
+    findings: tuple[Finding | int, ...]
+    waits: bool = False
+    broken: str = ""
+
+    def found(self, last: Sequence[Finding]) -> Found:
+        """The whole answer."""
+        if self.broken:
+            return self.number, self.broken
+        return self.number, AtFirst(_whole(self.findings, last), self.waits)
+
+
+def _as_before(findings: Sequence[Finding], last: Sequence[Finding]) -> tuple[Finding, ...]:
+    """The findings, the very same as the last wherever they are equal."""
+    known = {one.key: one for one in last}
+    return tuple(known[one.key] if known.get(one.key) == one else one for one in findings)
 
 
 def serve(asked: BinaryIO, told: BinaryIO) -> None:
     """Answers questions until there are no more; of those that have come meanwhile the last only."""
-    memory, last, buffer = Memory(), None, bytearray()
+    memory, buffer = Memory(), bytearray()
+    shop, findings = Shop(), tuple[Finding, ...]()
     while data := asked.read1(1 << 20):  # type: ignore[attr-defined]  # of buffered readers
         buffer += data
-        for number, shop, scene in [*unpacked(buffer)][-1:]:
-            last = as_before(shop, last)
-            try:
-                found: AtFirst | str = found_at_first(answers_for(last, scene, memory))
-            except Exception as exc:  # noqa: BLE001  # said on the other side
-                found = f"{type(exc).__name__}: {exc}"
-            told.write(packed((number, found)))
-            told.flush()
+        question: Asked | None = None
+        for question in unpacked(buffer):
+            shop = question.shop(shop)
+        if question is None:
+            continue
+        try:
+            found = found_at_first(answers_for(shop, question.scene, memory))
+        except Exception as exc:  # noqa: BLE001  # said on the other side
+            answer = Told(question.number, (), broken=f"{type(exc).__name__}: {exc}")
+        else:
+            was, findings = findings, _as_before(found.findings, findings)
+            answer = Told(question.number, _new_in(findings, was), found.waits)
+        told.write(packed(answer))
+        told.flush()
 
 
-if __name__ == "__main__":
-    serve(sys.stdin.buffer, sys.stdout.buffer)
+def run() -> None:
+    """The process; begun by this name, since what is sent must not be called after the program that it is."""
+    try:
+        serve(sys.stdin.buffer, sys.stdout.buffer)
+    except BrokenPipeError:
+        sys.exit(1)  # nobody is there to be told
