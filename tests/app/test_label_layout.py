@@ -4,6 +4,7 @@ is left out.
 
 import itertools
 import re
+from dataclasses import replace
 
 import pytest
 from PySide6.QtCore import QPointF, QRectF, QSizeF
@@ -209,3 +210,37 @@ def test_no_line_breaks_inside_a_figure(sentence: str, pieces: list[str]) -> Non
         piece.replace("\u00a0", " ").replace("\u2060", "") for piece in re.split(r" |(?<=/)(?!\u2060)", shown)
     ] == pieces
     assert shown.replace("\u00a0", " ").replace("\u2060", "") == sentence
+
+
+def set_again(
+    before: Sheet, *words: Label, keeps: bool = False, obstacle: QRectF | None = None
+) -> list[QRectF]:
+    """Where words come to lie on a sheet that follows one that is set."""
+    after = Sheet(before.painter, LIGHT, 50.0, QPointF(0, 300), 15, before=before.lettering, keeps=keeps)
+    if obstacle is not None:
+        after.keep_clear(obstacle)
+    return boxes(after, *words)
+
+
+def test_what_waits_as_before_is_set_as_before_without_a_look(
+    sheet: Sheet, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    words = [word("Table saw", (100, 100), (200, 200), rank=rank) for rank in (0, 1)]
+    first = boxes(sheet, *words)
+    came = list[QRectF]()
+    again = [replace(one, then=came.append) for one in words]  # what follows a word is not where it lies
+    with monkeypatch.context() as patched:
+        patched.setattr(Sheet, "_place", None)  # not asked
+        assert set_again(sheet, *again) == first and len(came) == 2
+    block = QRectF(60, 80, 80, 40)
+    moved = set_again(sheet, *words, obstacle=block)
+    assert moved[0].contains(QPointF(200, 200)) and not moved[0].intersects(block)
+    assert set_again(sheet, *words[:1]) == first[:1]
+
+
+def test_of_a_sheet_that_keeps_only_new_words_look_for_a_place(sheet: Sheet) -> None:
+    old = word("Table saw", (100, 100), (200, 200))
+    (place,) = boxes(sheet, old)
+    block, new = QRectF(60, 80, 80, 40), word("Planer", (100, 100), (300, 100), rank=0)
+    assert set_again(sheet, new, old, keeps=True, obstacle=block)[0] == place
+    assert set_again(sheet, new, old, obstacle=block)[1].contains(QPointF(200, 200))

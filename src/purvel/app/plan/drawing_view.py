@@ -21,7 +21,7 @@ from PySide6.QtGui import (
 from PySide6.QtWidgets import QWidget
 
 from purvel.app.plan.drag_handles import DragHandle
-from purvel.app.plan.label_layout import Chosen, Key
+from purvel.app.plan.label_layout import Lettering
 from purvel.app.plan.sheet import Sheet
 from purvel.app.plan.stamps import Stamps
 from purvel.app.reviews import Reviews
@@ -52,7 +52,7 @@ class DrawingView(QWidget):
         self._pressed_at: QPointF | None = None
         self._panning: QPointF | None = None
         self._dragging = False
-        self._lettered: dict[Key, Chosen] = {}
+        self._lettered: Lettering | None = None
         self._look: tuple[object, ...] = ()
         self._stamps = Stamps()
         self._is_fitted = True
@@ -112,18 +112,18 @@ class DrawingView(QWidget):
 
     def sheet(self, painter: QPainter) -> Sheet:
         """A sheet for what is seen now."""
-        kept = self._lettered if self._dragging else None  # what does not move keeps its words where they are
         look = (self.theme.palette, self.scale, self.origin.x(), self.origin.y(), self.lettering())
         if look != self._look:
-            self._look, self._stamps = look, Stamps()
-        self._stamps.begin(joins=self._dragging)
+            self._look, self._stamps, self._lettered = look, Stamps(), None
+        self._stamps.begin()
         return Sheet(
             painter,
             self.theme.palette,
             self.scale,
             self.origin,
             self.lettering(),
-            kept=kept,
+            before=self._lettered,
+            keeps=self._dragging,  # what does not move keeps its words where they are
             stamps=self._stamps,
         )
 
@@ -135,8 +135,7 @@ class DrawingView(QWidget):
             sheet = self.sheet(painter)
             self.draw(sheet)
             sheet.set_labels()
-            self._lettered = sheet.chosen
-            self._stamps.flush(painter)
+            self._lettered = sheet.lettering
             self.draw_over(sheet)
             if self.hasFocus():
                 painter.setPen(sheet.pen(self.theme.palette.accent, 2))

@@ -4,8 +4,8 @@ least.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, field
 
 from PySide6.QtCore import QPointF, QRectF
 
@@ -41,7 +41,7 @@ class Label:
     must: bool = True
     owner: str = ""
     anchor: QPointF | None = None
-    then: Callable[[QRectF], None] | None = None
+    then: Callable[[QRectF], None] | None = field(default=None, compare=False)
 
 
 Key = tuple[object, ...]
@@ -53,6 +53,21 @@ def key_of(label: Label) -> Key:
     """What tells a label from others, and where it belongs: of one that stays there the place may be kept."""
     first = label.spots[0].middle if label.spots else QPointF()
     return label.texts, label.owner, label.rank, label.factor, label.bold, first.x(), first.y()
+
+
+@dataclass(frozen=True, slots=True)
+class Lettering:
+    """How words were set: those that waited by rank, what they kept off, and what was chosen for each."""
+
+    words: Sequence[Label]
+    taken: Sequence[Edges]
+    obstacles: Sequence[Obstacle]
+    page: QRectF
+    chosen: Sequence[Chosen] = field(default=(), compare=False)
+
+    def by_key(self) -> dict[Key, Chosen]:
+        """What was chosen for each, to be kept."""
+        return {key_of(word): one for word, one in zip(self.words, self.chosen)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +90,11 @@ class LabelLayout:
         self._weighed: Array | None = None  # those of them that were weighed already
         self._obstacles: list[Obstacle] = []
         self._fixed: tuple[Array, Array, Array] | None = None
+
+    def wanted(self, words: Iterable[Label], page: QRectF) -> Lettering:
+        """Words that are to be set on a page, by rank; nothing is chosen for them yet."""
+        by_rank = tuple(sorted(words, key=lambda word: word.rank))
+        return Lettering(by_rank, tuple(self.taken), tuple(self._obstacles), page)
 
     def take(self, box: QRectF) -> None:
         """A word lies here now."""

@@ -5,7 +5,7 @@ Used for the window and for print alike.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from functools import lru_cache
 
@@ -19,6 +19,7 @@ from purvel.app.plan.label_layout import (
     Key,
     Label,
     LabelLayout,
+    Lettering,
     Obstacle,
     Spot,
     edges_of,
@@ -82,20 +83,16 @@ class Sheet:
         pixels: int,
         *,
         tabular: bool = True,
-        kept: Mapping[Key, Chosen] | None = None,
+        before: Lettering | None = None,
+        keeps: bool = False,
         stamps: Stamps | None = None,
     ) -> None:
         self.tabular = tabular
         self._stamps = stamps
-        self._kept: Mapping[Key, Chosen] = kept or {}
-        self.chosen: dict[Key, Chosen] = {}  # where `set_labels` has set the words
-        self._painter, self.palette, self.scale, self.origin, self.pixels = (
-            painter,
-            palette,
-            scale,
-            origin,
-            pixels,
-        )
+        self._before, self._keeps = before, keeps
+        self.lettering: Lettering | None = None  # how `set_labels` has set the words
+        self.painter, self.palette, self.scale = painter, palette, scale
+        self.origin, self.pixels = origin, pixels
         self._words: list[Label] = []
         self._board = LabelLayout()
 
@@ -106,25 +103,18 @@ class Sheet:
         if self._stamps is None:
             draw(self)
             return
-        made = self._stamps.take(self._painter, (*key, id(of)), lambda: self._made(of, draw))
+        made = self._stamps.draw(self.painter, (*key, id(of)), lambda: self._made(of, draw))
         self._board.take_over(made.board)
         self._words += made.words
 
     def _made(self, of: object, draw: Callable[[Sheet], None]) -> Stamp:
         lines = QPicture()
         painter = QPainter(lines)
-        painter.setRenderHints(self._painter.renderHints())
+        painter.setRenderHints(self.painter.renderHints())
         other = Sheet(painter, self.palette, self.scale, self.origin, self.pixels, tabular=self.tabular)
         draw(other)
         painter.end()
         return Stamp(lines, other._board, other._words, of)
-
-    @property
-    def painter(self) -> QPainter:
-        """For drawing right away, over all that was drawn before."""
-        if self._stamps is not None:
-            self._stamps.flush(self._painter)
-        return self._painter
 
     def at(self, x: float, y: float) -> QPointF:
         """A plan point on the sheet."""
@@ -256,18 +246,27 @@ class Sheet:
         return next((box for box in boxes if not box.intersects(taken)), None)
 
     def set_labels(self) -> None:
-        """Sets all words that wait, the lowest rank first; those that have a place already first of all."""
-        page = QRectF(self.painter.viewport())
-        by_rank = sorted(((key_of(word), word) for word in self._words), key=lambda one: one[1].rank)
-        for key, word in by_rank:
-            if key in self._kept:
-                self._letter(word, self._kept[key])
-                self.chosen[key] = self._kept[key]
-        for key, word in by_rank:
-            if key not in self._kept:
-                self.chosen[key] = self._place(word, page)
-                self._letter(word, self.chosen[key])
+        """Sets all words that wait, the lowest rank first; as before, where they waited the same before. Of
+        a sheet that keeps, those that have a place already stay there, whatever the others do.
+        """
+        wanted = self._board.wanted(self._words, QRectF(self.painter.viewport()))
         self._words.clear()
+        if self._before is not None and self._before == wanted:
+            self.lettering = replace(wanted, chosen=self._before.chosen)
+            for word, one in zip(wanted.words, self.lettering.chosen):
+                self._letter(word, one)
+            return
+        kept = self._before.by_key() if self._before is not None and self._keeps else {}
+        chosen: list[Chosen] = [kept.get(key_of(word)) for word in wanted.words]
+        stays = [key_of(word) in kept for word in wanted.words]
+        for word, one, known in zip(wanted.words, chosen, stays):
+            if known:
+                self._letter(word, one)
+        for place, (word, known) in enumerate(zip(wanted.words, stays)):
+            if not known:
+                chosen[place] = self._place(word, wanted.page)
+                self._letter(word, chosen[place])
+        self.lettering = replace(wanted, chosen=chosen)
 
     def _place(self, word: Label, page: QRectF) -> Chosen:
         """Where a word covers least; None where it is to be left out."""

@@ -1,19 +1,19 @@
-"""What is drawn once and then again as it is: while something is dragged, all but that stays where it is."""
+"""What is drawn once and then again as it is: while something moves, all but that stays where it is."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
-from PySide6.QtCore import QPointF, Qt
+from PySide6.QtCore import QPoint, QRect, QRectF, Qt
 from PySide6.QtGui import QPainter, QPicture, QPixmap
 
 from purvel.app.plan.label_layout import Key, Label, LabelLayout
 
-_WORTH = 4  # so many stamps in a row are worth a picture of their own
+_EDGE = 3  # px: what a wide pen may draw beyond the bounds that a picture gives
 
 
-@dataclass(frozen=True, slots=True, eq=False)
+@dataclass(slots=True, eq=False)
 class Stamp:
     """Something drawn once, to be drawn again where nothing about it changed: the lines, what words keep off,
     and its words that wait to be set.
@@ -23,75 +23,48 @@ class Stamp:
     board: LabelLayout
     words: Sequence[Label]
     of: object  # kept, so that nothing else comes to have its identity
-
-
-_Run = tuple[int, ...]
-"""Stamps that follow each other, by identity."""
+    image: QPixmap | None = field(default=None, init=False)  # the lines in dots, which are drawn much faster
+    corner: QPoint = field(default_factory=QPoint, init=False)  # where the image lies
 
 
 class Stamps:
-    """The stamps of a view, from one frame to the next. While something is dragged, stamps that follow each
-    other as in the frame before become one picture, which is drawn much faster.
-    """
+    """The stamps of a view, from one frame to the next; what is drawn a second time becomes an image."""
 
     def __init__(self) -> None:
         self._known: dict[Key, Stamp] = {}
         self._used: dict[Key, Stamp] = {}
-        self._waiting: list[Stamp] = []
-        self._runs: dict[_Run, QPixmap | None] = {}
-        self._runs_used: dict[_Run, QPixmap | None] = {}
-        self._joins = False
 
-    def begin(self, *, joins: bool) -> None:
+    def begin(self) -> None:
         """Begins a frame; what the last one did not use is forgotten."""
         self._known, self._used = self._used, {}
-        self._runs, self._runs_used = self._runs_used, {}
-        self._waiting.clear()
-        self._joins = joins
 
-    def take(self, painter: QPainter, key: Key, make: Callable[[], Stamp]) -> Stamp:
-        """The stamp for a key, to be drawn now or before anything else is."""
+    def draw(self, painter: QPainter, key: Key, make: Callable[[], Stamp]) -> Stamp:
+        """Draws the stamp for a key, made if it is not known."""
         known = self._used.get(key) or self._known.get(key)
-        stamp = known or make()
-        self._used[key] = stamp
-        if known is None or not self._joins:  # what is new would make all beside it new too
-            self.flush(painter)
-        self._waiting.append(stamp)
-        if known is None or not self._joins:
-            self.flush(painter)
+        stamp = self._used[key] = known or make()
+        if known is not None and stamp.image is None:
+            _make_image(stamp, painter)
+        if stamp.image is not None:
+            painter.drawPixmap(stamp.corner, stamp.image)
+        else:
+            painter.drawPicture(QPoint(0, 0), stamp.lines)
         return stamp
 
-    def flush(self, painter: QPainter) -> None:
-        """Draws what waits."""
-        waiting, self._waiting = self._waiting, []
-        if len(waiting) < _WORTH:
-            _draw(painter, waiting)
-            return
-        run = tuple(map(id, waiting))
-        picture = self._runs.get(run)
-        if picture is None and run in self._runs:
-            picture = _picture(painter, waiting)
-        self._runs_used[run] = picture
-        if picture is None:
-            _draw(painter, waiting)
-        else:
-            painter.drawPixmap(QPointF(0.0, 0.0), picture)
 
-
-def _draw(painter: QPainter, stamps: Sequence[Stamp]) -> None:
-    for one in stamps:
-        painter.drawPicture(QPointF(0.0, 0.0), one.lines)
-
-
-def _picture(painter: QPainter, stamps: Sequence[Stamp]) -> QPixmap:
-    """The stamps on a clear page as large as the painter's."""
+def _make_image(stamp: Stamp, painter: QPainter) -> None:
+    """The lines on a clear page as large as they need, on the dots that the painter would hit."""
     device = painter.device()
+    bounds = QRectF(stamp.lines.boundingRect())  # these leave out what is lettered
+    for left, top, right, bottom in stamp.board.taken:
+        bounds |= QRectF(left, top, right - left, bottom - top)
+    box = bounds.toAlignedRect().adjusted(-_EDGE, -_EDGE, _EDGE, _EDGE)
+    box = box.intersected(QRect(0, 0, device.width(), device.height()))
     ratio = device.devicePixelRatioF()
-    picture = QPixmap(round(device.width() * ratio), round(device.height() * ratio))
-    picture.setDevicePixelRatio(ratio)
-    picture.fill(Qt.GlobalColor.transparent)
-    other = QPainter(picture)
+    image = QPixmap(max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio)))
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.transparent)
+    other = QPainter(image)
     other.setRenderHints(painter.renderHints())
-    _draw(other, stamps)
+    other.drawPicture(-box.topLeft(), stamp.lines)
     other.end()
-    return picture
+    stamp.image, stamp.corner = image, box.topLeft()
