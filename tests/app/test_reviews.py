@@ -35,6 +35,9 @@ class Loop:
 def test_garbage_is_collected_but_never_in_the_reviews_thread(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("air")
+    bench.bot.waitUntil(
+        lambda: gc.get_freeze_count() > 0, timeout=10_000
+    )  # what is there to stay is set apart
     threads: set[int] = set()
 
     def note(phase: str, info: dict[str, int]) -> None:

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import QApplication
 from purvel.app.theme import FAMILY
 
 COLLECT_EVERY = 1_000  # ms
+SETTLED_AFTER = 4_000  # ms: what is there then (libraries, widgets, catalogues) is there to stay
 
 
 _held: list[object] = []
@@ -32,6 +33,8 @@ def _hold_constants() -> None:
 
 
 def _collect_due() -> None:
+    if not gc.get_freeze_count():  # else it walks through all that never becomes garbage
+        return
     for generation in (2, 1, 0):
         if gc.get_count()[generation] > gc.get_threshold()[generation]:
             gc.collect(generation)
@@ -52,6 +55,7 @@ def _collect_here(app: QApplication) -> None:
     timer.setInterval(COLLECT_EVERY)
     timer.timeout.connect(_collect_due)
     timer.start()
+    QTimer.singleShot(SETTLED_AFTER, app, gc.freeze)
 
 
 def make_application(argv: list[str]) -> QApplication:

@@ -30,6 +30,7 @@ class FindingsPanel(QWidget):
         super().__init__()
         self.workspace, self.reviews, self.theme = workspace, reviews, theme
         self.area: QScrollArea | None = None  # what the cards are scrolled in
+        self.cards: list[FindingCard] = []  # those on the screen, the worst first
         self._shown: tuple[object, ...] = ()
         self._open_key: Key | None = None  # of the card that is open on the screen
         self._stage = ""
@@ -65,7 +66,7 @@ class FindingsPanel(QWidget):
         stay = {card.finding.key: card for card in self.cards if look == self._look and card.details is None}
         focus = self._focused_key()
         self._stage, self._look = view.stage, look
-        kept = list[FindingCard | None]()
+        were, kept = self.cards, list[FindingCard | None]()
         for finding in findings:
             card = stay.get(finding.key) if finding.key != view.open_finding else None
             if card is not None and card.finding.grade == finding.grade:
@@ -73,15 +74,19 @@ class FindingsPanel(QWidget):
                 card.tell(finding)
             else:
                 kept.append(None)
+        if were == kept and findings:
+            return
         self._take_away(kept)
         if not findings:
             self._say_none()
+        self.cards = []
         for place, (finding, card) in enumerate(zip(findings, kept)):
             if card is None:
-                self._add_card(place, finding, view, focus)
+                card = self._add_card(place, finding, view, focus)
             elif self.box.itemAt(place).widget() is not card:  # type: ignore[union-attr]  # it is there
                 self.box.removeWidget(card)
                 self.box.insertWidget(place, card)
+            self.cards.append(card)
         self._order()
 
     def _take_away(self, kept: Sequence[FindingCard | None]) -> None:
@@ -105,7 +110,7 @@ class FindingsPanel(QWidget):
         none.setWordWrap(True)
         self.box.insertWidget(0, none)
 
-    def _add_card(self, place: int, finding: Finding, view: View, focus: Key | None) -> None:
+    def _add_card(self, place: int, finding: Finding, view: View, focus: Key | None) -> FindingCard:
         card = FindingCard(finding, self.theme.palette, self.theme.pixels)
         card.opened.connect(self._toggle)
         self.box.insertWidget(place, card)
@@ -114,12 +119,7 @@ class FindingsPanel(QWidget):
             self.reviews.ask_remedies(finding)
         if finding.key == focus:
             card.sentence.setFocus()
-
-    @property
-    def cards(self) -> list[FindingCard]:
-        """Those on the screen, the worst first."""
-        found = (self.box.itemAt(index).widget() for index in range(self.box.count()))  # type: ignore[union-attr]
-        return [card for card in found if isinstance(card, FindingCard)]
+        return card
 
     def _focused_key(self) -> Key | None:
         return next((card.finding.key for card in self.cards if card.sentence.hasFocus()), None)
