@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     Array = npt.NDArray[np.float64]
     Indices = npt.NDArray[np.intp]
     Mask = npt.NDArray[np.bool_]
+    Shapes = npt.NDArray[np.object_]
 else:
     # Matrices here are small: threads for them would only keep the processor from who paints meanwhile.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -31,6 +32,6 @@ else:
 
     np = _AtFirstUse("numpy")
     shapely = _AtFirstUse("shapely")
-    Array = Indices = Mask = Any
+    Array = Indices = Mask = Shapes = Any
 
-__all__ = ["Array", "Indices", "Mask", "np", "shapely"]
+__all__ = ["Array", "Indices", "Mask", "Shapes", "np", "shapely"]

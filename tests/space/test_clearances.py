@@ -59,6 +59,9 @@ def test_outside_and_too_tall() -> None:
             (block("in", 3, 3, 1, 1, 1), block("out", 5.8, 3, 1, 1, 1)), shell(room)
         )
     ] == ["out"]
+    out, far = clearances.outside((block("out", 5.8, 3, 1, 1, 1), block("far", 9, 9, 1, 2, 1)), shell(room))
+    assert out.area == pytest.approx(0.3) and (far.first, far.area) == ("far", pytest.approx(2.0))
+    assert clearances.outside((block("at", 5.5, 4.5, 1, 1, 1),), shell(room)) == []  # in the corner
     tall = block("tall", 3.0, 3.0, 1, 1, 2.5)
     # its near edge is 0.3 m in: 1.2 + 1.2 x 0.3/2.4 = 1.35 m high there
     under = block("under", 3.0, 0.8, 1, 1, 1.5)
@@ -66,6 +69,13 @@ def test_outside_and_too_tall() -> None:
         ("tall", 2.4),
         ("under", pytest.approx(1.35)),
     ]
+
+
+def test_a_pose_is_off_a_floor_when_they_touch_at_most() -> None:
+    thing, floor = block("b", 0.0, 0.0, 1.0, 0.4, 1.0), shapely.box(2.0, 0.0, 3.0, 5.0)
+    poses = [(1.5, 2.0, 0.0), (1.51, 2.0, 0.0), (1.79, 2.0, 90.0), (1.81, 2.0, 90.0), (3.6, 9.0, 0.0)]
+    assert clearances.off_floor(poses, thing, floor).tolist() == [True, False, True, False, True]
+    assert clearances.off_floor([], thing, floor).tolist() == []
 
 
 def test_a_swing_door_sweeps_a_quarter_circle() -> None:

@@ -53,8 +53,11 @@ def test_beyond_its_walls_ends_a_slope_does_not_act() -> None:
 def test_a_slope_has_the_height_it_has_at_each_distance() -> None:
     room = box_room(6, 5, ceiling=SLOPED)
     for near in (0.0, 0.6, 1.2, 2.4, 3.0):
-        height = shell(room).ceiling_over(shapely.box(1.0, near, 2.0, near + 0.5))
+        (height,) = shell(room).ceilings_over([shapely.box(1.0, near, 2.0, near + 0.5)])
         assert height == pytest.approx(min(2.4, 1.2 + 0.5 * near))
+    several = [shapely.box(1.0, near, 2.0, near + 0.5) for near in (4.0, 0.6, 0.0)]
+    assert shell(room).ceilings_over(several).tolist() == pytest.approx([2.4, 1.5, 1.2])
+    assert shell(room).ceilings_over([]).tolist() == []
     corners = shell(room).under_slope(room.ceiling.slopes[0], 1.8)
     assert shapely.Polygon(corners).bounds == pytest.approx((0.0, 0.0, 6.0, 1.2))
 

@@ -2,17 +2,20 @@
 worse.
 """
 
+from __future__ import annotations
+
 from collections.abc import Callable, Iterator, Sequence
 from math import cos, dist, radians, sin
 
+from purvel.libraries import shapely
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures
+from purvel.review.figures import Figures, Unsaid
 from purvel.review.finding import Finding, Grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Candidate, Rule
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit, move_thing
-from purvel.space.clearances import free_of
+from purvel.space.clearances import free_of, off_floor
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, of the search for a nudge
@@ -32,15 +35,17 @@ def nudges(
     say: Figures,
     rules: Sequence[Rule],
     grade: Callable[[Answers], Grade] | None = None,
+    off: shapely.Polygon | None = None,
 ) -> Iterator[Candidate]:
     """The smallest shift of a movable thing that clears the finding of one of these rules, for each thing
-    concerned. `grade` tells how the finding would be graded, where that is quicker than to find it.
+    concerned. `grade` tells how the finding would be graded, where that is quicker than to find it; where
+    the thing only has to come `off` some floor, that floor is enough.
     """
     for item in finding.where.items:
         thing = answers.shop.thing(item)
         if thing is None or thing.settled:
             continue
-        for place in _shifts(finding, answers, thing, say, rules, grade):
+        for place in _shifts(finding, answers, thing, say, rules, grade, off):
             yield words_for(thing, place, say), mover(thing.id, place), thing.id
 
 
@@ -86,6 +91,7 @@ def _shifts(
     say: Figures,
     rules: Sequence[Rule],
     grade: Callable[[Answers], Grade] | None,
+    off: shapely.Polygon | None,
 ) -> Iterator[Place]:
     """Tries places of growing cost; the first few, not next to each other, where the finding is better and
     nothing that these rules see got worse.
@@ -93,18 +99,22 @@ def _shifts(
     rule = next((rule for rule in rules if any(same(other, finding) for other in rule(answers, say))), None)
     if rule is None:  # the shop has changed since
         return
-    others, given = burdens(answers, finding, say, rules), list[Place]()
-    for place in _free(_places(thing, answers), thing, answers):
+    unsaid = Unsaid(answers.shop.units)
+    others, given = burdens(answers, finding, rules), list[Place]()
+    places = _free(_places(thing, answers), thing, answers)
+    if off is not None:
+        places = [place for place, is_off in zip(places, off_floor(places, thing, off)) if is_off]
+    for place in places:
         if any(place[2] == one[2] and dist(place[:2], one[:2]) < _APART for one in given):
             continue
         go_on()
         trial = _placed(answers, mover(thing.id, place))
-        better = (
+        better = off is not None or (
             grade(trial) > finding.grade
             if grade is not None
-            else all(other.grade > finding.grade for other in rule(trial, say) if same(other, finding))
+            else all(other.grade > finding.grade for other in rule(trial, unsaid) if same(other, finding))
         )
-        if better and burdens(trial, finding, say, rules) <= others:
+        if better and burdens(trial, finding, rules) <= others:
             yield place
             given.append(place)
             if len(given) == _PLACES:
@@ -154,7 +164,8 @@ def _places(thing: Thing, answers: Answers) -> list[Place]:
     return [place for _, place in sorted(found, key=lambda costed: costed[0])]
 
 
-def burdens(answers: Answers, finding: Finding, say: Figures, rules: Sequence[Rule]) -> int:
+def burdens(answers: Answers, finding: Finding, rules: Sequence[Rule]) -> int:
     """How many Stop and Mend these rules find besides a finding."""
+    say = Unsaid(answers.shop.units)
     found = (other for rule in rules for other in rule(answers, say))
     return sum(other.grade <= Grade.MEND for other in found if not same(other, finding))

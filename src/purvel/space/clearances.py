@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from purvel.libraries import Array, Mask, np, shapely
+from purvel.libraries import Array, Mask, Shapes, np, shapely
 from purvel.shop import Fixture, Opening, Thing
 from purvel.space.ground import (
     Footprint,
@@ -106,24 +106,20 @@ def overlaps(things: tuple[Thing, ...], fixtures: tuple[Fixture, ...]) -> list[C
 
 def outside(items: Sequence[Thing | Fixture], shell: Shell) -> list[Clash]:
     """What stands partly or wholly beyond the walls; empty while the room is open."""
-    inside = shell.floor
-    if inside.is_empty:
+    if shell.floor.is_empty or not items:
         return []
-    found = []
-    for item in items:
-        beyond = polygon(item).difference(inside)
-        if beyond.area > TOUCH_AREA:
-            found.append(Clash(item.id, "", beyond.area, 0.0))
-    return found
+    shapes = np.array([polygon(item) for item in items])
+    doubtful = np.flatnonzero(~shell.on_floor.covers(shapes))
+    beyond = shapely.area(shapely.difference(shapes[doubtful], shell.floor))
+    rows = zip(doubtful.tolist(), beyond.tolist())
+    return [Clash(items[row].id, "", area, 0.0) for row, area in rows if area > TOUCH_AREA]
 
 
 def free_of(
     poses: Sequence[tuple[float, float, float]], thing: Thing, others: Sequence[Thing | Fixture], shell: Shell
 ) -> Mask:
     """At which of the poses, x, y [m] and angle [deg], a thing stands in no wall and in no other."""
-    shapes = np.asarray(
-        shapely.polygons(rectangles([(x, y, angle, thing.width, thing.depth) for x, y, angle in poses]))
-    )
+    shapes = _posed(poses, thing)
     free = np.ones(len(poses), dtype=bool)
     if not shell.floor.is_empty:
         free = shell.on_floor.covers(shapes)
@@ -139,12 +135,28 @@ def free_of(
     return np.asarray(free)
 
 
+def _posed(poses: Sequence[tuple[float, float, float]], thing: Thing) -> Shapes:
+    """The footprint of a thing in each pose."""
+    outlines = rectangles([(x, y, angle, thing.width, thing.depth) for x, y, angle in poses])
+    return np.asarray(shapely.polygons(outlines))
+
+
+def off_floor(poses: Sequence[tuple[float, float, float]], thing: Thing, floor: shapely.Polygon) -> Mask:
+    """At which of the poses, x, y [m] and angle [deg], a thing stands off some floor."""
+    if not poses:
+        return np.zeros(0, dtype=bool)
+    shared = shapely.area(shapely.intersection(_posed(poses, thing), floor))
+    return np.asarray(shared <= TOUCH_AREA)
+
+
 def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, float]]:
     """Things taller than the ceiling over them: id and the height there is [m]."""
     least = min([shell.room.ceiling.height, *(slope.low for slope in shell.slopes)])
     tall = [thing for thing in things if thing.z + thing.height > least + 1e-6]
-    over = [(thing, shell.ceiling_over(polygon(thing))) for thing in tall]
-    return [(thing.id, height) for thing, height in over if thing.z + thing.height > height + 1e-6]
+    heights = shell.ceilings_over([polygon(thing) for thing in tall]).tolist()
+    return [
+        (thing.id, height) for thing, height in zip(tall, heights) if thing.z + thing.height > height + 1e-6
+    ]
 
 
 @dataclass(frozen=True, slots=True)

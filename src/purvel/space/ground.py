@@ -123,6 +123,11 @@ class Ground:
             found.setdefault(name, []).append(row)
         return found
 
+    @once
+    def bounds(self) -> tuple[Array, Array]:
+        """The least and the greatest x and y of each piece (n, 2) [m]."""
+        return self.pieces.min(axis=1), self.pieces.max(axis=1)
+
 
 _EVERY_HEIGHT = (-1e3, 1e3)  # m: from far below to far above
 

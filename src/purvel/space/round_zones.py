@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
-from purvel.libraries import Array, np
+from purvel.libraries import Array, Mask, np
 from purvel.shop import Stock, Thing
 from purvel.space.ground import Ground
 from purvel.space.lanes import TOUCH, feed_of
@@ -63,12 +63,13 @@ def round_zones(things: Sequence[Thing], stock: Stock, plan: Ground, shell: Shel
         blocks = (plan.bottom < line.high - TOUCH) & (plan.top > line.low + TOUCH)
         blocks &= is_solid
         blocks[own.get(("thing", thing.id), [])] = False
+        begins, ends = (0.0, line.stock.length) if thing.feed.at_end else _halves(line.stock.length)
+        blocks &= _is_near(plan.bounds, line.origin, np.hypot(ends, line.stock.width / 2))
         pieces = [plan.pieces[blocks]]
         pieces += [
             shell.under_slope(slope, line.high)[None] for slope in shell.slopes if slope.low < line.high
         ]
-        begins, ends = (0.0, line.stock.length) if thing.feed.at_end else _halves(line.stock.length)
-        near = _near(np.concatenate(pieces) - line.origin, np.hypot(ends, line.stock.width / 2))
+        near = np.concatenate(pieces) - line.origin
         is_low = plan.ceiling < line.high - TOUCH
         free = () if is_low else _free_spans(near.tobytes(), begins, ends, line.stock.width)
         found[thing.id] = RoundZone(
@@ -94,11 +95,11 @@ def _halves(length: float) -> tuple[float, float]:
     return -length / 2, length / 2
 
 
-def _near(pieces: Array, reach: float) -> Array:
-    """The pieces (n, 4, 2), from the mark [m], that come nearer to it than `reach`."""
-    low, high = pieces.min(axis=1), pieces.max(axis=1)
-    away = np.maximum(0.0, np.maximum(low, -high))
-    return np.asarray(pieces[np.hypot(away[:, 0], away[:, 1]) < reach])
+def _is_near(bounds: tuple[Array, Array], mark: Point, reach: float) -> Mask:
+    """Which pieces, given by their bounds [m], come nearer to the mark than `reach`."""
+    low, high = bounds
+    away = np.maximum(0.0, np.maximum(low - mark, mark - high))
+    return np.asarray(np.hypot(away[:, 0], away[:, 1]) < reach)
 
 
 def _free(pieces: Array, begins: float, ends: float, width: float) -> Array:

@@ -5,7 +5,7 @@ Every engine of space takes it.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from math import atan2, degrees, hypot
 
@@ -133,16 +133,20 @@ class Shell:
             [side.at(0.0), side.at(side.length), side.at(side.length, -reach), side.at(0.0, -reach)]
         )
 
-    def ceiling_over(self, shape: shapely.Polygon) -> float:
-        """The height of the lowest ceiling over a shape on the plan [m]."""
-        lowest = self.room.ceiling.height
-        for slope in self.slopes:
-            side, ceiling = self.sides[slope.wall], self.room.ceiling.height
-            under = shape.intersection(shapely.Polygon(self.under_slope(slope, ceiling)))
-            if under.area > TOUCH_AREA:
-                points = shapely.get_coordinates(under)
-                away = float(((points - np.array(side.start)) @ -np.array(side.out)).min())
-                lowest = min(lowest, slope.low + (ceiling - slope.low) * max(0.0, away) / slope.run)
+    def ceilings_over(self, shapes: Sequence[shapely.Polygon]) -> Array:
+        """The height of the lowest ceiling over each shape on the plan (n,) [m]."""
+        ceiling = self.room.ceiling.height
+        lowest = np.full(len(shapes), ceiling)
+        for slope in self.slopes if len(shapes) else ():
+            side = self.sides[slope.wall]
+            under = shapely.intersection(
+                np.asarray(shapes), shapely.Polygon(self.under_slope(slope, ceiling))
+            )
+            points, shape = shapely.get_coordinates(under, return_index=True)
+            away = np.full(len(shapes), slope.run)  # nowhere under it farther from the wall
+            np.minimum.at(away, shape, (points - np.array(side.start)) @ -np.array(side.out))
+            heights = slope.low + (ceiling - slope.low) * np.maximum(0.0, away) / slope.run
+            lowest = np.where(shapely.area(under) > TOUCH_AREA, np.minimum(lowest, heights), lowest)
         return lowest
 
 

@@ -35,16 +35,9 @@ def _nudge(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
 
 def _out_of_the_way(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """Out of a space that is kept free."""
-    item, owner = finding.about
-    space = space_of(finding.rule, owner, answers)
-    if space is None:
-        return
-
-    def grade(trial: Answers) -> Grade:
-        there = trial.shop.thing(item)
-        return finding.grade if there is not None and space.clashes([there]) else Grade.GOOD
-
-    yield from nudges(finding, answers, say, QUICK, grade)
+    space = space_of(finding.rule, finding.about[1], answers)
+    if space is not None:
+        yield from nudges(finding, answers, say, QUICK, off=space.floor)
 
 
 def _room_to_stand(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
@@ -114,12 +107,12 @@ def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
     if finding.where.point is None or finding.grade == Grade.WATCH:
         return
     shift = ceil((SQUEEZE - finding.figures["width"] + finding.figures["error"]) / _STEP) * _STEP
-    others = burdens(answers, finding, say, QUICK)
+    others = burdens(answers, finding, QUICK)
     for thing in _things_near(answers.shop, *finding.where.point):
         for dx, dy in along_the_room(shift, answers):
             place = (thing.x + dx, thing.y + dy, thing.angle)
             trial = tried(answers, mover(thing.id, place))
-            if not collides(trial, thing) and burdens(trial, finding, say, QUICK) <= others:
+            if not collides(trial, thing) and burdens(trial, finding, QUICK) <= others:
                 yield words_for(thing, place, say), mover(thing.id, place)
 
 
