@@ -22,6 +22,7 @@ SAMPLES = Path(__file__).parent / "v1"
 NAMES_THEN = ("garage", "garage-mended", "spare-room", "spare-room-mended")
 SAMPLES_2 = Path(__file__).parent / "v2"
 SAMPLES_3 = Path(__file__).parent / "v3"
+SAMPLES_4 = Path(__file__).parent / "v4"
 
 
 def made(version: int, shop: dict[str, Any]) -> bytes:
@@ -136,6 +137,16 @@ def test_a_file_of_version_3_opens_as_what_it_was(name: str) -> None:
     vacs = {"things.source.filter"} if any("vac" in thing["id"] for thing in raw["things"]) else set()
     assert changed == {"ducts.leak_area"} | ids | vacs
     assert bool(was.said) == bool(ids) and len(was.named()) == len(was.shop.attachments)
+
+
+@pytest.mark.parametrize("name", [path.stem for path in sorted(SAMPLES_4.glob("*.purvel"))])
+def test_a_file_of_version_4_opens_as_what_it_was(name: str) -> None:
+    path = SAMPLES_4 / f"{name}.purvel"
+    with zipfile.ZipFile(path) as container:
+        document = json.loads(container.read("shop.json"))
+    was = load(path)
+    assert document["version"] == 4 and not was.said
+    assert set(differing(document["shop"], msgspec.to_builtins(was.shop), "")) == set()
 
 
 def differing(raw: Any, read: Any, where: str) -> Iterator[str]:

@@ -9,7 +9,7 @@ import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import Attachment, Gate, PortRef, Shop, Slope, Wall
+from purvel.shop import Attachment, Diagonal, Gate, Offset, PortRef, Shop, Slope, Spot, Wall, WallHeight
 from purvel.shop.edits import fresh_wall_id, gone_with, put, remove, slope_ceiling
 from purvel.shop.faults import faults
 from purvel.shop.own_ids import with_own_ids
@@ -26,7 +26,14 @@ def full() -> Shop:
     log = Attachment(id="log", name="log.csv", kind="log", sha256="0" * 64)
     heater = Appliance(id="room-heater", circuit="circuit-2")
     power = replace(shop.power, appliances=(heater,))
-    return replace(shop, scenes=(*shop.scenes, night), attachments=(*shop.attachments, log), power=power)
+    shop = replace(shop, scenes=(*shop.scenes, night), attachments=(*shop.attachments, log), power=power)
+    shop = put(put(shop, Diagonal(id="across", start="A", end="C", length=9.0)), height_at_b())
+    offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
+    return put(shop, Spot(id="found", offsets=offsets, fixture=shop.room.fixtures[0].id))
+
+
+def height_at_b() -> WallHeight:
+    return WallHeight(id="high", wall="B", along=1.0, height=2.4)
 
 
 def with_ids(value: object) -> set[type]:
@@ -85,9 +92,33 @@ def test_what_is_lost_is_named_and_dropped_or_goes_too() -> None:
     assert without_lost(mended) is mended  # nothing lost: the very same shop
 
 
+def test_a_spot_lives_with_two_corners_and_not_with_one() -> None:
+    third = Spot(id="found", offsets=tuple(Offset(corner=name, length=3.0) for name in "ABC"))
+    shop = put(full(), third)
+    (spot,) = remove(shop, "C").room.spots
+    assert [one.corner for one in spot.offsets] == ["A", "B"]
+    assert remove(remove(shop, "C"), "B").room.spots == ()
+    assert remove(shop, "A").room.diagonals == () and remove(shop, "B").room.heights == ()
+
+
+def test_a_reading_that_can_be_none_is_a_fault() -> None:
+    same = Diagonal(id="none", start="A", end="A", length=1.0)
+    twice = Spot(id="twice", offsets=(Offset(corner="A", length=1.0), Offset(corner="A", length=2.0)))
+    said = [fault.sentence for fault in faults(put(put(full(), same), twice))]
+    assert (
+        len(said) == 2
+        and "“none” ends at the corner “A”" in said[0]
+        and "2 times from the corner “A”" in said[1]
+    )
+    lost_one = put(full(), Diagonal(id="lost", start="A", end="Q", length=1.0))
+    assert ["“Q”" in fault.sentence for fault in faults(lost_one)] == [True]
+
+
 def test_what_can_be_picked() -> None:
     pickable = {part.key for part in PARTS if part.pickable}
-    assert {part.key for part in PARTS} - pickable == {"slope", "gate", "port", "gate set", "attachment"}
+    assert {part.key for part in PARTS} - pickable == {
+        "slope", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
+    }  # fmt: skip
 
 
 def test_a_source_must_be_one() -> None:

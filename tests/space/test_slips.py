@@ -59,7 +59,7 @@ def test_a_length_read_wrong_is_among_the_accused_with_its_value(skew: bool) -> 
         trip = walk(room_of(lengths, turns))
         if not trip.is_closed:
             continue
-        own = [one for one in trip.slips if one.wall == NAMES[which] and one.what == "length"]
+        own = [one for one in trip.slips if one.of == NAMES[which] and one.what == "length"]
         assert own, (lengths, turns, which)
         assert own[0].value == pytest.approx(true, abs=0.15 if skew else 0.06)
         told += all(one.what == "length" for one in trip.slips)
@@ -77,7 +77,7 @@ def test_a_turn_read_wrong_does_not_accuse_a_wall(skew: bool) -> None:
         trip = walk(room_of(lengths, turns))
         if trip.is_closed and trip.gap_length > trip.fair:
             closed += 1
-            own = [one for one in trip.slips if one.wall == NAMES[which] and one.what == "turn"]
+            own = [one for one in trip.slips if one.of == NAMES[which] and one.what == "turn"]
             hit += bool(own) and abs(own[0].value - true) < 2.5
             walls += any(one.what == "length" for one in trip.slips)
     assert closed > 120 and hit > 0.85 * closed and walls < 0.1 * closed
@@ -88,7 +88,7 @@ def test_a_last_turn_that_was_never_taken_hides_no_slip() -> None:
     walls = box_room(6.0, 5.0).walls
     slipped = (*walls[:2], replace(walls[2], length=5.7), replace(walls[3], turn=45.0))
     trip = walk(Room(walls=slipped))
-    assert {(one.wall, one.what) for one in trip.slips} >= {("A", "length"), ("C", "length")}
+    assert {(one.of, one.what) for one in trip.slips} >= {("A", "length"), ("C", "length")}
     assert trip.gap_length > trip.fair
 
 

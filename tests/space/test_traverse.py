@@ -30,9 +30,11 @@ def test_a_slip_of_a_foot_names_the_two_walls_that_could_explain_it() -> None:
     assert walk(paced).suspects == ("C",)
 
 
-def test_the_gap_is_shared_out_by_length() -> None:
-    """Compass rule by hand: gap (0.022, 0), perimeter 21.978; corner B has walked 6 m, so it moves by 0.022 x
-    6/21.978.
+def test_the_gap_is_shared_out_by_what_each_reading_is_worth() -> None:
+    """By hand: A and C miss by 22 mm. The walls' spreads are 4.8 mm each. If the four turns give way by p
+    (two one way, two the other, so that they still come once round), the end moves by 10 m times p, at the
+    price of four squares: as one reading with a spread of 5 m times 0.1 degrees, 8.7 mm. So A takes
+    4.8² / (2 · 4.8² + 8.7²) of the gap.
     """
     room = Room(
         walls=(
@@ -44,8 +46,8 @@ def test_the_gap_is_shared_out_by_length() -> None:
     )
     trip = walk(room)
     assert trip.gap == pytest.approx((0.022, 0.0))
-    assert trip.corners[1] == pytest.approx((5.978 + 0.022 * 5.978 / 21.978, 0.0))
-    assert trip.corners[2] == pytest.approx((5.978 + 0.022 * 10.978 / 21.978, 5.0))
+    moved = 4.8**2 / (2 * 4.8**2 + 8.7**2)
+    assert trip.corners[1] == pytest.approx((5.978 + 0.022 * moved, 0.0), abs=5e-4)
     assert trip.gap_length < fair_gap(trip.perimeter)
 
 

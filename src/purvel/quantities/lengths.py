@@ -1,6 +1,7 @@
 """The tape-measure reader and writer.
 
-Reads what people write off a tape: `13' 6 1/2"`, `4.12 m`, `412 cm`, `162 1/2`, `5 ft 3`. A bare number is
+Reads what people write off a tape: `13' 6 1/2"`, `4.12 m`, `4 m 12 cm`, `4,120 mm`,
+`162 1/2`, `5 ft 3`. A bare number is
 inches in the feet-and-inches system and millimetres in the metric one; a bare fraction is inches in both,
 since no metric tape has any.
 """
@@ -15,9 +16,10 @@ INCH = 0.0254  # m, exact by definition (international yard and pound agreement,
 FOOT = 12 * INCH
 LONGEST = 200.0  # m: no home shop is larger; a longer reading is a slip of the unit
 
-_METRIC = {"mm": 0.001, "cm": 0.01, "dm": 0.1, "m": 1.0}
+_METRIC = {"m": Fraction(1), "dm": Fraction(1, 10), "cm": Fraction(1, 100), "mm": Fraction(1, 1000)}
 _NUMBER = r"(?:\d+\s*/\s*\d+|\d+[ -]\d+\s*/\s*\d+|\d+[.,]\d*|[.,]\d+|\d+)"
-_METRIC_TEXT = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>mm|cm|dm|m)")
+_METRIC_PART = re.compile(rf"(?P<number>{_NUMBER})\s*(?P<unit>mm|cm|dm|m)\s*")
+_THOUSANDS = re.compile(r"(?<![\d.,])([1-9]\d{0,2}),(\d{3})(?=\s*mm)")  # no tape has parts of a millimetre
 _FEET_TEXT = re.compile(
     rf"(?:(?P<feet>{_NUMBER})\s*(?:'|ft\.?|feet|foot))?\s*-?\s*(?:(?P<inches>{_NUMBER})\s*(?P<inch_mark>\"|''|in\.?|inch(?:es)?)?)?",
 )
@@ -67,6 +69,7 @@ def parse_length(text: str, system: System = "imperial") -> float:
         raise LengthError(text, f"No length given. {accepted(system)}")
     if tidy.startswith("-"):
         raise LengthError(text, f"A length cannot be negative. {accepted(system)}")
+    tidy = _THOUSANDS.sub(r"\1\2", tidy)
     metres = _read(tidy, system)
     if metres is None:
         raise LengthError(text, f"“{text.strip()}” is not a length. {accepted(system)}")
@@ -83,22 +86,36 @@ def parse_length(text: str, system: System = "imperial") -> float:
 
 
 def _read(tidy: str, system: System) -> float | None:
-    if match := _METRIC_TEXT.fullmatch(tidy):
-        number = _number(match["number"])
-        return None if number is None else number * _METRIC[match["unit"]]
+    if re.search("[md]", tidy):
+        return _read_metric(tidy)
     match = _FEET_TEXT.fullmatch(tidy)
     if match is None or (match["feet"] is None and match["inches"] is None):
         return None
-    feet = _number(match["feet"]) if match["feet"] else 0.0
-    inches = _number(match["inches"]) if match["inches"] else 0.0
+    feet = _number(match["feet"]) if match["feet"] else Fraction(0)
+    inches = _number(match["inches"]) if match["inches"] else Fraction(0)
     if feet is None or inches is None:
         return None
     if match["feet"] is None and not match["inch_mark"] and system == "metric" and "/" not in tidy:
-        return inches * 0.001
-    return feet * FOOT + inches * INCH
+        return float(inches * _METRIC["mm"])
+    return float((12 * feet + inches) * Fraction("0.0254"))
 
 
-def _number(text: str) -> float | None:
+def _read_metric(tidy: str) -> float | None:
+    """Metres, then centimetres, then millimetres, each once at the most."""
+    total, at, units = Fraction(0), 0, list[str]()
+    while at < len(tidy):
+        part = _METRIC_PART.match(tidy, at)
+        number = _number(part["number"]) if part else None
+        if part is None or number is None:
+            return None
+        total += number * _METRIC[part["unit"]]
+        units.append(part["unit"])
+        at = part.end()
+    falls = [_METRIC[unit] for unit in units]
+    return float(total) if falls == sorted(set(falls), reverse=True) else None
+
+
+def _number(text: str) -> Fraction | None:
     """Reads 6, 6.5, 6,5, 1/2, `6 1/2` or `6-1/2`; None where a fraction has a zero below the line."""
     text = text.strip().replace(",", ".")
     total = Fraction(0)
@@ -107,7 +124,7 @@ def _number(text: str) -> float | None:
             total += Fraction(part.replace(" ", ""))
     except ZeroDivisionError:
         return None
-    return float(total)
+    return total
 
 
 @lru_cache(maxsize=64)

@@ -3,7 +3,18 @@
 from purvel.shop.air import Air, Cleaner, Session, WorkInterval
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
-from purvel.shop.room import Ceiling, Fixture, Opening, Room, Slope, Wall
+from purvel.shop.room import (
+    Ceiling,
+    Diagonal,
+    Fixture,
+    Offset,
+    Opening,
+    Room,
+    Slope,
+    Spot,
+    Wall,
+    WallHeight,
+)
 from purvel.shop.scene import Pose, Scene
 from purvel.shop.shop import Shop, Site
 from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Stock, Thing
@@ -14,6 +25,7 @@ __all__ = [
     "Ceiling",
     "Cleaner",
     "CurvePoint",
+    "Diagonal",
     "Ducts",
     "Feed",
     "Filter",
@@ -21,6 +33,7 @@ __all__ = [
     "Gate",
     "GateSet",
     "Join",
+    "Offset",
     "Opening",
     "Port",
     "PortRef",
@@ -34,10 +47,12 @@ __all__ = [
     "Site",
     "Slope",
     "Source",
-    "WorkInterval",
+    "Spot",
     "Stand",
     "Stock",
     "Thing",
     "Vertex",
     "Wall",
+    "WallHeight",
+    "WorkInterval",
 ]

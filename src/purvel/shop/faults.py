@@ -65,6 +65,15 @@ def _room_faults(shop: Shop) -> Iterator[Fault]:
     for wall, count in Counter(slope.wall for slope in shop.room.ceiling.slopes).items():
         if count > 1:
             yield Fault(wall, f"The wall “{wall}” has {count} sloping ceilings; one is enough.")
+    for one in shop.room.diagonals:
+        if one.start == one.end:
+            yield Fault(one.id, f"The diagonal “{one.id}” ends at the corner “{one.start}” where it starts.")
+    for spot in shop.room.spots:
+        for corner, count in Counter(one.corner for one in spot.offsets).items():
+            if count > 1:
+                yield Fault(
+                    spot.id, f"The spot “{spot.id}” is read {count} times from the corner “{corner}”."
+                )
     for fixture in shop.room.fixtures:
         if fixture.bottom >= fixture.top:
             yield Fault(fixture.id, f"The fixture “{fixture.id}” has its bottom at or above its top.")

@@ -25,8 +25,10 @@ Pressure = Annotated[float, Meta(ge=0, le=100_000, description="[Pa]")]
 Coefficient = Annotated[float, Meta(ge=0, le=1000, description="[-]")]
 Minutes = Annotated[float, Meta(ge=0, le=1440, description="[min]")]
 
-Provenance = Literal["paced", "plate", "measured"]
-"""How a length was got: paced or guessed, read off a plate or drawing, measured with a tape or meter."""
+Provenance = Literal["paced", "plate", "measured", "laser"]
+"""How a length was got: paced or guessed, read off a plate or drawing, taped, measured with a distance
+meter.
+"""
 
 
 def one_line(text: str) -> str:

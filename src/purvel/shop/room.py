@@ -16,14 +16,59 @@ class Wall:
     """One wall as read off the tape along its inner face, and the turn into the next one.
 
     `turn` is the change of heading at the wall's end, left positive: 90 at every corner of a rectangle walked
-    with the room on the left. Studs stand every `stud_spacing` metres from `first_stud` on (0: not known).
+    with the room on the left; `turn_error` its standard deviation (0: as such turns are mostly read). Studs
+    stand every `stud_spacing` metres from `first_stud` on (0: not known).
     """
 
     id: Id
     length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
     turn: Degrees = 90.0
+    turn_error: Annotated[float, Meta(ge=0, le=45, description="[deg]")] = 0.0
     stud_spacing: Annotated[float, Meta(ge=0, le=3, description="[m]")] = 0.0
     first_stud: Length = 0.0
+    provenance: Provenance = "measured"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Diagonal:
+    """A length read straight across, between the corners where two walls start."""
+
+    id: Id
+    start: Id
+    end: Id
+    length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
+    provenance: Provenance = "measured"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offset:
+    """How far a spot is from the corner where a wall starts."""
+
+    corner: Id
+    length: Annotated[float, Meta(gt=0, le=200, description="[m]")]
+    provenance: Provenance = "measured"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spot:
+    """A place in the room read from two corners or more; of the two places that two lengths leave, the one in
+    the room. `fixture` is what stands with its middle there.
+    """
+
+    id: Id
+    name: Name = ""
+    offsets: Annotated[tuple[Offset, ...], Meta(min_length=2, max_length=12)]
+    fixture: Id | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WallHeight:
+    """The height of the room read at a wall, `along` metres from its start."""
+
+    id: Id
+    wall: Id
+    along: Length = 0.0
+    height: Size
     provenance: Provenance = "measured"
 
 
@@ -114,6 +159,9 @@ class Room:
     openings: Annotated[tuple[Opening, ...], Meta(max_length=200)] = ()
     fixtures: Annotated[tuple[Fixture, ...], Meta(max_length=500)] = ()
     ceiling: Ceiling = Ceiling()
+    diagonals: Annotated[tuple[Diagonal, ...], Meta(max_length=200)] = ()
+    spots: Annotated[tuple[Spot, ...], Meta(max_length=200)] = ()
+    heights: Annotated[tuple[WallHeight, ...], Meta(max_length=200)] = ()
     x: Coordinate = 0.0
     y: Coordinate = 0.0
     heading: Degrees = 0.0

@@ -1,10 +1,14 @@
-"""The tape walk: corners from walls as they were read, the gap at the end and how it is shared out."""
+"""The tape walk: corners from what was read, the gap at the end and how readings are made to agree."""
+
+from __future__ import annotations
 
 from dataclasses import dataclass
 from math import atan2, cos, degrees, hypot, radians, sin
 
-from purvel.shop import Room, Wall
-from purvel.space.slips import Slip, closing
+from purvel.shop import Room
+from purvel.space.adjusting import Adjusted, adjusted, spreads
+from purvel.space.readings import Geometry, readings_of
+from purvel.space.slips import Closing, Proposed, Slip, closing
 
 Point = tuple[float, float]
 
@@ -25,13 +29,28 @@ def fair_gap(perimeter: float) -> float:
 
 
 @dataclass(frozen=True, slots=True)
+class Misfit:
+    """What one reading was, what it comes to with all others, and its standard deviation [m, turns in deg]:
+    `what` of which wall, diagonal or spot (`of`), from which corner where it is a spot's.
+    """
+
+    what: str
+    of: str
+    corner: str
+    read: float
+    adjusted: float
+    spread: float
+
+
+@dataclass(frozen=True, slots=True)
 class Traverse:
     """The walk round the room.
 
     `raw` are the corners as read (one more than there are walls: the last is where the tape ended); `corners`
-    the corners after the gap was shared out by the compass rule, empty while the loop is open; `gap` the
-    vector from the tape's end back to the start [m]. `fair` is the gap that such readings may leave, and
-    `slips` the single readings that would explain a wider one.
+    the corners after the readings were made to agree, empty while the loop is open; `gap` the vector from the
+    tape's end back to the start [m]. `fair` is the gap that such readings may leave; `holds` says whether all
+    readings agree as well as such readings do, `slips` are the single readings that would explain it where
+    they do not, and `proposed` is what tells those apart. `spots` are the places taken from corners.
     """
 
     raw: tuple[Point, ...]
@@ -39,12 +58,16 @@ class Traverse:
     gap: Point
     perimeter: float
     fair: float
-    slips: tuple[Slip, ...]
+    slips: tuple[Slip, ...] = ()
+    holds: bool = True
+    proposed: Proposed | None = None
+    misfits: tuple[Misfit, ...] = ()
+    spots: tuple[tuple[str, Point], ...] = ()
 
     @property
     def suspects(self) -> tuple[str, ...]:
-        """The walls that a slip may be at, in the order of the walk."""
-        return tuple(dict.fromkeys(slip.wall for slip in self.slips))
+        """The walls, diagonals and spots that a slip may be at, the likeliest first."""
+        return tuple(dict.fromkeys(slip.of for slip in self.slips))
 
     @property
     def gap_length(self) -> float:
@@ -60,36 +83,61 @@ class Traverse:
 def walk(room: Room) -> Traverse:
     """Walks the walls as read.
 
-    The gap is shared out by the compass rule (Bowditch 1808): each wall takes a part in proportion to its
-    length, so a rectangle read a few millimetres short stays a rectangle to the eye. A loop counts as closed
-    with three walls and a gap under 5 % of the way.
+    The gap is shared out by least squares over all readings: each gives way by the square of its spread, so a
+    paced wall takes nearly all of it. A loop counts as closed with three walls and a gap under 5 % of the
+    way.
     """
-    raw = [(room.x, room.y)]
-    heading = room.heading
-    for wall in room.walls:
-        x, y = raw[-1]
-        raw.append((x + wall.length * cos(radians(heading)), y + wall.length * sin(radians(heading))))
-        heading += wall.turn
+    raw = _as_read(room)
     perimeter = sum(wall.length for wall in room.walls)
     gap = (room.x - raw[-1][0], room.y - raw[-1][1])
-    closed = len(room.walls) >= 3 and hypot(*gap) <= SHARE_OF_PERIMETER_STILL_OPEN * perimeter
-    corners = _share_out(room.walls, raw, gap, perimeter) if closed else ()
-    if _is_flat(corners):
-        corners = ()
     usual = fair_gap(perimeter)
-    if not corners or hypot(*gap) <= usual:
-        return Traverse(tuple(raw), corners, gap, perimeter, usual, ())
-    told = closing(room, raw, gap)
-    return Traverse(tuple(raw), corners, gap, perimeter, max(usual, told.fair), told.slips)
+    closes = len(room.walls) >= 3 and hypot(*gap) <= SHARE_OF_PERIMETER_STILL_OPEN * perimeter
+    if not closes or _is_flat(raw[:-1]):
+        return Traverse(raw, (), gap, perimeter, usual)
+    geometry = Geometry(room, readings_of(room))
+    agreed = adjusted(geometry, spreads(geometry.readings))
+    corners = tuple((x, y) for x, y in agreed.corners.tolist())
+    told = Closing(usual)
+    if hypot(*gap) > usual or geometry.has_more:
+        told = closing(geometry, gap)
+    return Traverse(
+        raw,
+        corners,
+        gap,
+        perimeter,
+        max(usual, told.fair) if hypot(*gap) > usual else usual,
+        told.slips,
+        told.holds,
+        told.proposed,
+        tuple(_misfits(agreed)),
+        tuple(
+            (spot, (x, y))
+            for spot in geometry.spots
+            for x, y in [geometry.spot(spot, agreed.values).tolist()]
+        ),
+    )
 
 
-def _share_out(walls: tuple[Wall, ...], raw: list[Point], gap: Point, perimeter: float) -> tuple[Point, ...]:
-    corners = []
-    walked = 0.0
-    for (x, y), wall in zip(raw, walls):
-        corners.append((x + gap[0] * walked / perimeter, y + gap[1] * walked / perimeter))
-        walked += wall.length
-    return tuple(corners)
+def _as_read(room: Room) -> tuple[Point, ...]:
+    """The corners by the walls alone, and where the tape ended [m]."""
+    found, heading = [(room.x, room.y)], room.heading
+    for wall in room.walls:
+        x, y = found[-1]
+        found.append((x + wall.length * cos(radians(heading)), y + wall.length * sin(radians(heading))))
+        heading += wall.turn
+    return tuple(found)
+
+
+def _misfits(agreed: Adjusted) -> list[Misfit]:
+    return [
+        Misfit(
+            one.what,
+            one.of,
+            one.corner,
+            *((degrees(value) if one.what == "turn" else value) for value in (one.value, now, one.spread)),
+        )
+        for one, now in zip(agreed.geometry.readings, agreed.values.tolist())
+    ]
 
 
 def _is_flat(corners: tuple[Point, ...]) -> bool:

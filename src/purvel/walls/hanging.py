@@ -212,6 +212,8 @@ def with_homes(tools: Sequence[Tool], hung: Sequence[Hung]) -> tuple[Tool, ...]:
     """The tools with the homes that were found."""
     homes = {one.tool: one for one in hung}
     return tuple(
-        replace(tool, home=homes[tool.id].unit, along=homes[tool.id].along) if tool.id in homes else tool
+        replace(tool, home=homes[tool.id].unit, along=round(homes[tool.id].along, 6))
+        if tool.id in homes
+        else tool
         for tool in tools
     )

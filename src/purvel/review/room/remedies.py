@@ -7,10 +7,12 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.room.rules import reading_name
 from purvel.review.stage import Candidate, Proposer
-from purvel.shop import Opening, Shop, Wall
-from purvel.shop.edits import Edit, put
+from purvel.shop import Opening, Shop
+from purvel.shop.edits import Edit, change, put
 from purvel.shop.parts import name_of
+from purvel.space.slips import Slip
 
 
 def _way_in(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
@@ -27,21 +29,25 @@ def _entry(door: Opening) -> Edit:
 
 
 def _reread(_: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
-    """The reading that would close the walk: to be measured again before it is believed."""
+    """The reading that would make all agree: to be measured again before it is believed."""
     room = answers.shop.room
     for slip in answers.of(RoomAnswers).traverse.slips:
-        wall = next(one for one in room.walls if one.id == slip.wall)
-        if slip.what == "length":
-            changed = replace(wall, length=round(slip.value, 4))
-            yield f"If wall {wall.id} is {say.length(slip.value)}: measure it again", _put(changed)
-        else:
-            turned = replace(wall, turn=slip.value)
-            yield f"If the turn at the end of {wall.id} is {slip.value:g}°: measure it again", _put(turned)
+        value = f"{slip.value:g}°" if slip.what == "turn" else say.length(slip.value)
+        yield f"If {reading_name(slip, room)} is {value}: measure it again", taking(slip)
 
 
-def _put(wall: Wall) -> Edit:
+def taking(slip: Slip) -> Edit:
+    """The edit that takes what a reading would be for what it is."""
+
     def edit(shop: Shop) -> Shop:
-        return put(shop, wall)
+        room, value = shop.room, round(slip.value, 4)
+        if slip.what in ("length", "turn"):
+            return change(shop, slip.of, **{slip.what: value})
+        if slip.what == "diagonal":
+            return change(shop, slip.of, length=value)
+        spot = next(one for one in room.spots if one.id == slip.of)
+        offsets = (replace(one, length=value) if one.corner == slip.corner else one for one in spot.offsets)
+        return put(shop, replace(spot, offsets=tuple(offsets)))
 
     return edit
 

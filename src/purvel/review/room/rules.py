@@ -1,6 +1,7 @@
 """Rules of the room: does the tape walk close, do openings fit, is there a way in, is there a flame."""
 
 from collections.abc import Iterator, Sequence
+from math import degrees
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
@@ -10,8 +11,9 @@ from purvel.review.room.fixture_rules import doors_meet, fixtures, low_ceiling
 from purvel.review.stage import Rule
 from purvel.shop import Opening, Room
 from purvel.shop.parts import name_of
-from purvel.space.slips import Slip
-from purvel.space.traverse import Traverse, closing_wall
+from purvel.space.readings import readings_of
+from purvel.space.slips import Proposed, Slip
+from purvel.space.traverse import Misfit, Traverse, closing_wall
 
 # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
 # private person]
@@ -20,33 +22,37 @@ WAY_OUT = 0.711
 
 def closing_grade(room: RoomAnswers) -> Grade:
     """What the tape walk is worth; its finding and the colour of its drawing go by it."""
-    if not room.traverse.is_closed:
+    traverse = room.traverse
+    if not traverse.is_closed:
         return Grade.MEND
     if room.shell.floor.is_empty:
         return Grade.STOP
-    return Grade.GOOD if room.traverse.gap_length <= room.traverse.fair else Grade.MEND
+    return Grade.GOOD if traverse.holds and traverse.gap_length <= traverse.fair else Grade.MEND
+
+
+_CLOSING = Basis(
+    "trade practice",
+    "A careful tape walk closes within 10 mm and 1 mm for each metre walked; turns read to a degree leave more (low"
+    " confidence). Readings are made to agree by least squares, each by its own spread; slips are found by them too.",
+)
 
 
 def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
-    traverse = answers.of(RoomAnswers).traverse
+    room = answers.of(RoomAnswers)
+    traverse, grade = room.traverse, closing_grade(room)
     figures = {
         "gap": traverse.gap_length,
         "perimeter": traverse.perimeter,
         "fair_gap": traverse.fair,
     }
-    basis = Basis(
-        "trade practice",
-        "A careful tape walk closes within 10 mm and 1 mm for each metre walked; turns read to a degree leave more (low"
-        " confidence). Slips by least squares.",
-    )
     if not traverse.is_closed:
         yield _gap(answers, traverse, figures, say)
         return
-    if answers.of(RoomAnswers).shell.floor.is_empty:
+    if grade == Grade.STOP:
         sentence = "The walls cross each other: one turn or one length is wrong."
         yield Finding(
             "walls-cross",
-            closing_grade(answers.of(RoomAnswers)),
+            grade,
             ("room",),
             sentence,
             "A floor plan whose walls cross has no inside.",
@@ -55,55 +61,85 @@ def _closing(answers: Answers, say: Figures) -> Iterator[Finding]:
         return
     why = (
         f"Walked {say.length(traverse.perimeter)} round; the tape ended {say.length(traverse.gap_length)} from where"
-        f" it began, against a fair {say.length(traverse.fair)}. The gap is shared out over the"
-        " walls by their length (compass rule)."
+        f" it began, against a fair {say.length(traverse.fair)}. The gap is shared out over what was read, by how"
+        " well each was read (least squares)."
     )
-    if traverse.gap_length <= traverse.fair:
-        yield Finding(
-            "closing-gap",
-            closing_grade(answers.of(RoomAnswers)),
-            ("room",),
-            f"The tape walk closes within {say.length(traverse.gap_length)}.",
-            why,
-            basis,
-            Where(),
-            figures,
-        )
-        return
-    yield _misses(answers, traverse, (why, basis, figures), say)
+    more = len(traverse.misfits) - 2 * len(answers.shop.room.walls)
+    if grade == Grade.GOOD:
+        agree = f", and {more} more {'reading agrees' if more == 1 else 'readings agree'}" if more else ""
+        sentence = f"The tape walk closes within {say.length(traverse.gap_length)}{agree}."
+    else:
+        sentence, why = _misses(answers, traverse, why, say)
+    yield Finding(
+        "closing-gap", grade, ("room",), sentence, why, _CLOSING, Where(_walls_of(answers, traverse)), figures
+    )
 
 
-def _misses(
-    answers: Answers, traverse: Traverse, told: tuple[str, Basis, dict[str, float]], say: Figures
-) -> Finding:
-    """A gap that the readings do not leave by themselves, and which of them would explain it."""
-    why, basis, figures = told
-    lengths = " or ".join(slip.wall for slip in traverse.slips if slip.what == "length")
-    turns = " or ".join(slip.wall for slip in traverse.slips if slip.what == "turn")
+def _misses(answers: Answers, traverse: Traverse, why: str, say: Figures) -> tuple[str, str]:
+    """What readings leave that they do not by themselves, and which of them would explain it."""
+    room = answers.shop.room
+    lengths = " or ".join(slip.of for slip in traverse.slips if slip.what == "length")
+    turns = " or ".join(slip.of for slip in traverse.slips if slip.what == "turn")
     names = [f"wall {lengths}" if lengths else "", f"the turn at the end of {turns}" if turns else ""]
+    names += [reading_name(one, room) for one in traverse.slips if one.what in ("diagonal", "offset")]
     words = " or ".join(name for name in names if name)
     suspect = f"; {words} read wrong would explain it" if words else "; no single reading explains it"
-    would = [slip_words(slip, answers.shop.room, say) for slip in traverse.slips]
-    why += f" It would close with {' or '.join(would)}." if would else ""
-    sentence = f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}."
-    return Finding(
-        "closing-gap",
-        closing_grade(answers.of(RoomAnswers)),
-        ("room",),
-        sentence,
-        why,
-        basis,
-        Where(traverse.suspects),
-        figures,
+    would = [slip_words(slip, room, say) for slip in traverse.slips]
+    why += f" All would agree with {' or '.join(would)}." if would else ""
+    if traverse.proposed is not None:
+        why += f" {proposal_words(traverse.proposed, room, say)}"
+    if traverse.gap_length > traverse.fair:
+        return f"The tape walk misses its start by {say.length(traverse.gap_length)}{suspect}.", why
+    worst = max(
+        (one for one in traverse.misfits if one.what != "turn"),
+        key=lambda one: abs(one.adjusted - one.read) / one.spread,
     )
+    by = say.length(abs(worst.adjusted - worst.read))
+    return f"The readings contradict each other, {reading_name(worst, room)} by {by}{suspect}.", why
+
+
+def _walls_of(answers: Answers, traverse: Traverse) -> tuple[str, ...]:
+    walls = {wall.id for wall in answers.shop.room.walls}
+    return tuple(one for one in traverse.suspects if one in walls)
+
+
+def reading_name(one: Slip | Misfit, room: Room) -> str:
+    """What was read, as a sentence calls it."""
+    if one.what == "length":
+        return f"wall {one.of}"
+    if one.what == "turn":
+        return f"the turn at the end of {one.of}"
+    if one.what == "diagonal":
+        found = next(diagonal for diagonal in room.diagonals if diagonal.id == one.of)
+        return f"the length from corner {found.start} to corner {found.end}"
+    spot = next(spot for spot in room.spots if spot.id == one.of)
+    return f"the length from corner {one.corner} to {spot.name or spot.id}"
 
 
 def slip_words(slip: Slip, room: Room, say: Figures) -> str:
     """What a reading would be, and what was read."""
-    wall = next(one for one in room.walls if one.id == slip.wall)
-    if slip.what == "length":
-        return f"wall {wall.id} {say.length(slip.value)} instead of {say.length(wall.length)}"
-    return f"the turn at the end of {wall.id} {slip.value:g}° instead of {wall.turn:g}°"
+    read = next(
+        one
+        for one in readings_of(room)
+        if (one.of, one.what, one.corner) == (slip.of, slip.what, slip.corner)
+    )
+    if slip.what == "turn":
+        return f"{reading_name(slip, room)} {slip.value:g}° instead of {degrees(read.value):g}°"
+    return f"{reading_name(slip, room)} {say.length(slip.value)} instead of {say.length(read.value)}"
+
+
+def proposal_words(proposed: Proposed, room: Room, say: Figures) -> str:
+    """What to read next, and what it would settle."""
+    names = list(dict.fromkeys(reading_name(slip, room) for slip, _ in proposed.told))
+    settles = f"that settles whether {' or '.join(names)} is wrong"
+    if proposed.between is None:
+        assert proposed.again is not None
+        return f"Read {reading_name(proposed.again, room)} again: {settles}."
+    a, b = proposed.between
+    would = ", ".join(
+        f"{say.length(value)} if it is {reading_name(slip, room)}" for slip, value in proposed.told
+    )
+    return f"Measure from corner {a} to corner {b}: {settles} ({would})."
 
 
 def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: Figures) -> Finding:

@@ -68,7 +68,7 @@ def _again(tools: list[str], answers: Answers) -> list[Hung]:
 def _hanger_again(hung: list[Hung]) -> Edit:
     def edit(shop: Shop) -> Shop:
         for one in hung:
-            shop = change(shop, one.tool, home=one.unit, along=one.along)
+            shop = change(shop, one.tool, home=one.unit, along=round(one.along, 6))
         return shop
 
     return edit

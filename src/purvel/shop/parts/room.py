@@ -2,8 +2,8 @@
 
 from dataclasses import replace
 
-from purvel.shop.part import Part, Ref
-from purvel.shop.room import Fixture, Opening, Slope, Wall
+from purvel.shop.part import Part, Ref, one
+from purvel.shop.room import Diagonal, Fixture, Opening, Slope, Spot, Wall, WallHeight
 from purvel.shop.shop import Shop
 
 
@@ -68,4 +68,61 @@ SLOPES = Part(
     pickable=False,
     id_of=lambda slope: f"slope/{slope.wall}",
     subject=lambda _: "A sloping ceiling",
+)
+
+
+DIAGONALS = Part(
+    "diagonal",
+    Diagonal,
+    lambda shop: shop.room.diagonals,
+    lambda shop, items: replace(shop, room=replace(shop.room, diagonals=items)),
+    lambda _, diagonal: f"the length from corner {diagonal.start} to corner {diagonal.end}",
+    refs=(
+        Ref(
+            "wall", lambda diagonal: (diagonal.start, diagonal.end), lambda *_: None, "is read from a corner"
+        ),
+    ),
+    unique=True,
+    pickable=False,
+)
+
+
+def _without_corner(spot: Spot, corner: str) -> Spot | None:
+    offsets = tuple(offset for offset in spot.offsets if offset.corner != corner)
+    return replace(spot, offsets=offsets) if len(offsets) > 1 else None
+
+
+SPOTS = Part(
+    "spot",
+    Spot,
+    lambda shop: shop.room.spots,
+    lambda shop, items: replace(shop, room=replace(shop.room, spots=items)),
+    refs=(
+        Ref(
+            "wall",
+            lambda spot: tuple(offset.corner for offset in spot.offsets),
+            _without_corner,
+            "is read from a corner",
+        ),
+        Ref(
+            "fixture",
+            lambda spot: one(spot.fixture),
+            lambda spot, _: replace(spot, fixture=None),
+            "is where stands",
+        ),
+    ),
+    unique=True,
+    pickable=False,
+)
+
+
+HEIGHTS = Part(
+    "height",
+    WallHeight,
+    lambda shop: shop.room.heights,
+    lambda shop, items: replace(shop, room=replace(shop.room, heights=items)),
+    lambda _, height: f"the height read at wall {height.wall}",
+    refs=(Ref("wall", lambda height: (height.wall,), lambda *_: None, "is read at a wall"),),
+    unique=True,
+    pickable=False,
 )
