@@ -239,33 +239,73 @@ def log(
 
 @app.command()
 def simulate(
-    device: Annotated[str, typer.Argument(help="What to simulate: monitor.", show_default=False)],
+    device: Annotated[str, typer.Argument(help="What to simulate: meter or monitor.", show_default=False)],
     file: File = None,
     demo: Demo = None,
     port: Annotated[
-        int, typer.Option(help="Port of this machine; 0 takes a free one.", min=0, max=65535)
-    ] = 4710,
+        int | None,
+        typer.Option(
+            help="Port of this machine; 0 takes a free one. 4710 for a monitor, 4711 for a meter.",
+            min=0,
+            max=65535,
+            show_default=False,
+        ),
+    ] = None,
     speed: Annotated[
         float, typer.Option(help="So many times as fast as the clock.", min=0.01, max=100_000)
     ] = 1.0,
     step: Annotated[float, typer.Option(help="Seconds from reading to reading.", min=0.1, max=3600)] = 10.0,
     seed: Annotated[int, typer.Option(help="Another seed, another noise.", min=0, max=2**31)] = 1,
 ) -> None:
-    """Stand in for an outside device: a monitor that plays the shop's day on a port of this machine."""
+    """Stand in for an outside device on a port of this machine: a monitor that plays the shop's day, or a
+    distance meter in its room.
+    """
+    if device == "meter":
+        _simulate_meter(_document(file, demo).shop, 4711 if port is None else port, seed)
+    elif device == "monitor":
+        _simulate_monitor(_document(file, demo).shop, 4710 if port is None else port, (step, speed, seed))
+    else:
+        _refuse(f"There is no stand-in “{device}”; there are meter and monitor.")
+
+
+def _simulate_monitor(shop: Shop, port: int, how: tuple[float, float, int]) -> None:
     from purvel.devices.monitor import Server
     from purvel.review.air.played import played_day
 
-    if device != "monitor":
-        _refuse(f"There is no stand-in “{device}”; there is monitor.")
-    played = played_day(_document(file, demo).shop)
+    played = played_day(shop)
     if played is None:
         _refuse("The shop has no day to play: it needs a room and work in its session.")
+    step, speed, seed = how
     try:
         server = Server(played, step, speed, port, seed)
     except OSError as exc:
         _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
     print(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.", flush=True)
     server.run()
+
+
+def _simulate_meter(shop: Shop, port: int, seed: int) -> None:
+    import threading
+
+    from purvel.devices.meter import MeterServer, meter_in
+    from purvel.space.traverse import walk
+
+    trip = walk(shop.room)
+    if not trip.is_closed:
+        _refuse("The shop has no room to measure: its walls do not meet.")
+    try:
+        server = MeterServer(meter_in(trip, [wall.id for wall in shop.room.walls], seed), port)
+    except OSError as exc:
+        _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
+    print(
+        f"A simulated distance meter answers on port {server.port} of this machine. Enter measures the next wall;"
+        " Ctrl+C ends it.",
+        flush=True,
+    )
+    threading.Thread(target=server.run, daemon=True).start()
+    for _ in sys.stdin:
+        print(server.press().line(), flush=True)
+    threading.Event().wait()  # no keyboard: it measures when it is asked to
 
 
 @app.command("install-desktop")

@@ -58,9 +58,9 @@ class Count:
     def takes(self, entry: str) -> None:
         """The strip's menu, its group, the entry."""
         self.actions += 3
-        (button,) = self.bench.window.stage.strip.findChildren(QToolButton)
         (action,) = [
             one
+            for button in self.bench.window.stage.strip.findChildren(QToolButton)
             for group in button.menu().findChildren(QMenu)
             for one in group.actions()
             if one.text() == entry

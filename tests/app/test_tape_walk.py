@@ -16,13 +16,14 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
     bench.workspace.open(Shop(units="metric", room=box_room(6, 5)))
     bench.stage("room")
     tape = bench.window.stages["room"].tape
-    length, turn, how = tape._rows["C"]
+    row = tape._rows["C"]
+    length, turn, how = row.length, row.turn, row.how
     for field, text in ((length, "6.3 m"), (turn, "88")):
         field.line.setFocus()
         field.line.selectAll()
         QTest.keyClicks(field.line, text)
         QTest.keyClick(field.line, Qt.Key.Key_Return)
-    how.activated.emit(2)
+    how.activated.emit(3)
     wall = bench.workspace.shop.room.walls[2]
     assert (wall.length, wall.turn, wall.provenance) == (pytest.approx(6.3), 88.0, "paced")
     bench.settle()
@@ -43,7 +44,7 @@ def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
     QApplication.processEvents()
     tape = bench.window.stages["room"].tape
     assert tape.table.width() <= tape.width()
-    for field in (row[0] for row in tape._rows.values()):
+    for field in (row.length for row in tape._rows.values()):
         assert field.line.fontMetrics().horizontalAdvance(field.line.text()) < field.line.width() - 10
 
 

@@ -7,7 +7,7 @@ from math import atan2, cos, degrees, hypot, radians, sin
 
 from purvel.shop import Room
 from purvel.space.adjusting import Adjusted, adjusted, spreads
-from purvel.space.readings import Geometry, readings_of
+from purvel.space.readings import Geometry, What, readings_of
 from purvel.space.slips import Closing, Proposed, Slip, closing
 
 Point = tuple[float, float]
@@ -34,7 +34,7 @@ class Misfit:
     `what` of which wall, diagonal or spot (`of`), from which corner where it is a spot's.
     """
 
-    what: str
+    what: What
     of: str
     corner: str
     read: float

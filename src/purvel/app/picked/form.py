@@ -18,7 +18,12 @@ from purvel.review import Figures
 from purvel.shop.edits import put
 from purvel.shop.parts import item_of, name_of
 
-PROVENANCES = (("measured", "measured"), ("plate", "read off it or its manual"), ("paced", "guessed"))
+PROVENANCES = (
+    ("measured", "measured"),
+    ("laser", "by distance meter"),
+    ("plate", "read off it or its manual"),
+    ("paced", "guessed"),
+)
 
 
 class Form(ABC):

@@ -86,6 +86,7 @@ class TextField(QWidget, Generic[T]):
         box.addWidget(self.refusal)
         self._floats = False
         self.may_be_blank = False  # a blank field then means that nothing is entered
+        self.takes_lengths = False  # what a distance meter reads may go into it
         self.setFocusProxy(self.line)
         self.line.editingFinished.connect(lambda: self.finish())
         self.line.textEdited.connect(lambda _: self._say(""))
@@ -110,6 +111,13 @@ class TextField(QWidget, Generic[T]):
             return None
         self._say("")
         return value
+
+    def type_in(self, text: str) -> None:
+        """Enters a text as if it were typed, with Enter behind it."""
+        self.line.setText(text)
+        self.line.setModified(True)
+        self.line.returnPressed.emit()
+        self.finish()
 
     def finish(self) -> bool:
         """Takes what was typed, as Enter does; False where it was refused."""
@@ -158,7 +166,9 @@ def length_field(name: str, system: System, *, least: float = 0.0, most: float =
             raise LengthError(text, f"{bounds} {meant}".strip())
         return value
 
-    return TextField(name, read, lambda value: format_length(value, system), accepted(system))
+    field = TextField(name, read, lambda value: format_length(value, system), accepted(system))
+    field.takes_lengths = True
+    return field
 
 
 def _meant(text: str, least: float, most: float) -> str:

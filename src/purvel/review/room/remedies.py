@@ -7,7 +7,8 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.room.answers import RoomAnswers
-from purvel.review.room.rules import reading_name
+from purvel.review.room.heights import to_the_heights
+from purvel.review.room.readings import reading_name
 from purvel.review.stage import Candidate, Proposer
 from purvel.shop import Opening, Shop
 from purvel.shop.edits import Edit, change, put
@@ -52,4 +53,4 @@ def taking(slip: Slip) -> Edit:
     return edit
 
 
-REMEDIES: dict[str, Proposer] = {"no-entry": _way_in, "closing-gap": _reread}
+REMEDIES: dict[str, Proposer] = {"no-entry": _way_in, "closing-gap": _reread, "wall-height": to_the_heights}

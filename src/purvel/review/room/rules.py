@@ -1,19 +1,18 @@
 """Rules of the room: does the tape walk close, do openings fit, is there a way in, is there a flame."""
 
 from collections.abc import Iterator, Sequence
-from math import degrees
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.room.fixture_rules import doors_meet, fixtures, low_ceiling
+from purvel.review.room.heights import wall_heights
+from purvel.review.room.readings import proposal_words, reading_name, slip_words
 from purvel.review.stage import Rule
-from purvel.shop import Opening, Room
+from purvel.shop import Opening
 from purvel.shop.parts import name_of
-from purvel.space.readings import readings_of
-from purvel.space.slips import Proposed, Slip
-from purvel.space.traverse import Misfit, Traverse, closing_wall
+from purvel.space.traverse import Traverse, closing_wall
 
 # m; 28 in: least width of a way out, OSHA 1910.36(g), taken as guidance [high confidence; not law for a
 # private person]
@@ -101,45 +100,6 @@ def _misses(answers: Answers, traverse: Traverse, why: str, say: Figures) -> tup
 def _walls_of(answers: Answers, traverse: Traverse) -> tuple[str, ...]:
     walls = {wall.id for wall in answers.shop.room.walls}
     return tuple(one for one in traverse.suspects if one in walls)
-
-
-def reading_name(one: Slip | Misfit, room: Room) -> str:
-    """What was read, as a sentence calls it."""
-    if one.what == "length":
-        return f"wall {one.of}"
-    if one.what == "turn":
-        return f"the turn at the end of {one.of}"
-    if one.what == "diagonal":
-        found = next(diagonal for diagonal in room.diagonals if diagonal.id == one.of)
-        return f"the length from corner {found.start} to corner {found.end}"
-    spot = next(spot for spot in room.spots if spot.id == one.of)
-    return f"the length from corner {one.corner} to {spot.name or spot.id}"
-
-
-def slip_words(slip: Slip, room: Room, say: Figures) -> str:
-    """What a reading would be, and what was read."""
-    read = next(
-        one
-        for one in readings_of(room)
-        if (one.of, one.what, one.corner) == (slip.of, slip.what, slip.corner)
-    )
-    if slip.what == "turn":
-        return f"{reading_name(slip, room)} {slip.value:g}° instead of {degrees(read.value):g}°"
-    return f"{reading_name(slip, room)} {say.length(slip.value)} instead of {say.length(read.value)}"
-
-
-def proposal_words(proposed: Proposed, room: Room, say: Figures) -> str:
-    """What to read next, and what it would settle."""
-    names = list(dict.fromkeys(reading_name(slip, room) for slip, _ in proposed.told))
-    settles = f"that settles whether {' or '.join(names)} is wrong"
-    if proposed.between is None:
-        assert proposed.again is not None
-        return f"Read {reading_name(proposed.again, room)} again: {settles}."
-    a, b = proposed.between
-    would = ", ".join(
-        f"{say.length(value)} if it is {reading_name(slip, room)}" for slip, value in proposed.told
-    )
-    return f"Measure from corner {a} to corner {b}: {settles} ({would})."
 
 
 def _gap(answers: Answers, traverse: Traverse, figures: dict[str, float], say: Figures) -> Finding:
@@ -285,4 +245,14 @@ def _sentence_case(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-RULES: tuple[Rule, ...] = (_closing, _paced, _openings, _way_in, low_ceiling, fixtures, doors_meet, _flames)
+RULES: tuple[Rule, ...] = (
+    _closing,
+    _paced,
+    wall_heights,
+    _openings,
+    _way_in,
+    low_ceiling,
+    fixtures,
+    doors_meet,
+    _flames,
+)

@@ -4,12 +4,15 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
-from purvel.app.plan import draw_room, draw_things
+from purvel.app.plan import draw_readings, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
+from purvel.app.stages.room.meter import MeterLine, ask_port, length_in_hand, why_words
 from purvel.app.stages.room.tape_walk import TapeWalk
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
@@ -17,9 +20,12 @@ from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.app.workspace import Workspace
 from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
+from purvel.devices.meter import Taken
+from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Ceiling, Wall
 from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put, split_wall
+from purvel.shop.fields import Provenance
 from purvel.shop.room import FixtureKind, OpeningKind
 from purvel.space.placing import beside, free_offset, free_spot
 from purvel.space.traverse import closing_wall
@@ -45,6 +51,12 @@ class RoomStage(Stage):
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__(workspace, reviews, theme)
         self.instrument = self.tape = TapeWalk(workspace, reviews, theme)
+        self.meter = MeterLine(self)
+        self.meter.taken.connect(self._take_from_meter)
+        self.meter.said.connect(workspace.said.emit)
+        keys = QShortcut(QKeySequence("Ctrl+M"), self.strip)
+        keys.setContext(Qt.ShortcutContext.WindowShortcut)
+        keys.activated.connect(self.measure)
         self.rebuild()
 
     def rebuild(self) -> None:
@@ -71,6 +83,7 @@ class RoomStage(Stage):
         fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
         groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
         self.row.addWidget(self.menu_button("Add", [*openings, *fixtures], groups))
+        self.row.addWidget(self.menu_button("Meter", self._meter_entries()))
         self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
         self.ceiling.line.setFixedWidth(self.theme.pixels * 6)
         self.ceiling.entered.connect(self._set_ceiling)
@@ -103,10 +116,56 @@ class RoomStage(Stage):
             field.line.setText("")  # unlike clear(), which the next undo would take back
         field.line.setFocus()
 
-    def add_wall(self, length: float, turn: float) -> None:
+    def add_wall(self, length: float, turn: float, how: Provenance = "measured") -> None:
         """The next wall of the walk."""
-        wall = Wall(id=fresh_wall_id(self.workspace.shop), length=length, turn=turn)
+        wall = Wall(id=fresh_wall_id(self.workspace.shop), length=length, turn=turn, provenance=how)
         self.workspace.apply(lambda shop: put(shop, wall), f"Add wall {wall.id}")
+
+    # ---- a distance meter
+
+    def _meter_entries(self) -> list[tuple[str, Callable[[], object]]]:
+        return [
+            ("Listen to a distance meter …", self.ask_meter),
+            ("Measure now (Ctrl+M)", self.measure),
+            ("Let the meter go", self.meter.stop),
+        ]
+
+    def ask_meter(self) -> None:
+        """Asks where the meter is, and listens to it."""
+        ask_port(self.listen)
+
+    def listen(self, port: int) -> None:
+        """Listens to the meter on a port of this machine."""
+        self.meter.start(port)
+        self.workspace.said.emit(
+            "Listening to the meter: what it reads goes into the length field that you are in, else it is the next wall."
+        )
+
+    def measure(self) -> None:
+        """Presses the meter from here."""
+        if not self.meter.is_on:
+            self.workspace.said.emit("No distance meter is listened to. Choose “Meter ▾” first.")
+        else:
+            self.meter.measure(self.tape.pointed_at(length_in_hand()))
+
+    def _take_from_meter(self, taken: Taken) -> None:
+        """A length goes into the field in hand, else it is the next wall while the walls do not meet."""
+        field = length_in_hand()
+        if taken.length is None:
+            self.workspace.said.emit(why_words(taken))
+        elif field is not None and field is not self.wall_length:
+            if not self.tape.take_from_meter(field, taken.length):
+                field.type_in(f"{taken.length:.3f} m")
+        elif self.answers().of(RoomAnswers).traverse.is_closed:
+            read = Figures(self.workspace.shop.units).length(taken.length)
+            self.workspace.said.emit(f"The meter reads {read}. Click into a length field to have it there.")
+        else:
+            self.add_wall(taken.length, TURNS[self.turn.currentIndex()][0], "laser")
+
+    def finish(self) -> None:
+        self.meter.stop()
+
+    # ---- walls
 
     def _is_met(self) -> bool:
         """Whether the last wall ends where the first began."""
@@ -171,6 +230,7 @@ class RoomStage(Stage):
         draw_room.room(
             sheet, answers.of(RoomAnswers).shell, self.workspace.picked, self.workspace.shown.units
         )
+        draw_readings.readings(sheet, answers.of(RoomAnswers).shell, self.workspace.shown.units)
         draw_things.things(sheet, self.workspace.shown, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
@@ -219,4 +279,4 @@ class RoomStage(Stage):
         openings = [(one.label, partial(self.add_opening, kind)) for kind, one in opening_kinds().items()]
         fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
         added = [(f"Add {label.lower()}", act) for label, act in (*openings, *fixtures)]
-        return [*added, ("Close the loop of walls", self.close_loop)]
+        return [*added, ("Close the loop of walls", self.close_loop), *self._meter_entries()]

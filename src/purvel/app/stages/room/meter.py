@@ -1,0 +1,97 @@
+"""A distance meter at the window: what it reads goes into the length field in hand, else it is the next
+wall.
+"""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+
+from PySide6.QtCore import QObject, Signal
+from PySide6.QtWidgets import QApplication, QInputDialog
+
+from purvel.app.signals import Event
+from purvel.app.widgets.fields import TextField
+from purvel.devices.link import LinkError
+from purvel.devices.meter import Taken
+from purvel.devices.meter_link import WORDS, MeterLink
+
+PORT = 4711
+
+
+class MeterLine(QObject):
+    """One meter at a time. `taken` brings what it reads, `said` what there is to say of it."""
+
+    _taken = Signal(object)
+    _said = Signal(object)
+    changed = Signal()
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self.taken: Event[Taken] = Event(self._taken)
+        self.said: Event[str] = Event(self._said)
+        self._link: MeterLink | None = None
+        self._over = threading.Event()
+        self._thread: threading.Thread | None = None
+        self.said.connect(self._look)
+
+    @property
+    def is_on(self) -> bool:
+        """Whether one is listened to."""
+        return self._thread is not None and self._thread.is_alive()
+
+    def start(self, port: int) -> None:
+        """Begins to listen."""
+        self.stop()
+        self._over = over = threading.Event()
+        self._link = link = MeterLink(port)
+
+        def run() -> None:
+            try:
+                why = link.listen(self.taken.emit, over.is_set)
+            except LinkError as exc:
+                self.said.emit(str(exc))
+            else:
+                if why:
+                    self.said.emit(f"{why[:1].upper()}{why[1:]}.")
+
+        self._thread = threading.Thread(target=run, daemon=True)
+        self._thread.start()
+        self.changed.emit()
+
+    def measure(self, pointed_at: str = "") -> None:
+        """Presses it from here."""
+        if self._link is not None and self.is_on:
+            self._link.ask(pointed_at)
+
+    def stop(self) -> None:
+        """Lets it go."""
+        self._over.set()
+        if self._thread is not None:
+            self._thread.join(5.0)
+        self._thread = self._link = None
+        self.changed.emit()
+
+    def _look(self, _: str) -> None:
+        self.changed.emit()
+
+
+def length_in_hand() -> TextField[float] | None:
+    """The length field that has the keyboard."""
+    held = QApplication.focusWidget()
+    field = held.parent() if held is not None else None
+    return field if isinstance(field, TextField) and field.takes_lengths else None
+
+
+def ask_port(say: Callable[[int], None]) -> None:
+    """Asks on which port the meter is."""
+    port, is_set = QInputDialog.getInt(
+        None, "Listen to a distance meter", "Port of this machine on which the meter answers:", PORT, 1, 65535
+    )
+    if is_set:
+        say(port)
+
+
+def why_words(taken: Taken) -> str:
+    """Why there is no length, as a sentence."""
+    return f"The meter read nothing: {WORDS.get(taken.why, 'it does not say why')}. Measure again."
