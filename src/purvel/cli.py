@@ -287,14 +287,14 @@ def _simulate_monitor(shop: Shop, port: int, how: tuple[float, float, int]) -> N
 def _simulate_meter(shop: Shop, port: int, seed: int) -> None:
     import threading
 
-    from purvel.devices.meter import MeterServer, meter_in
-    from purvel.space.traverse import walk
+    from purvel.devices.meter import MeterServer
+    from purvel.review.room.meter import meter_in
 
-    trip = walk(shop.room)
-    if not trip.is_closed:
+    meter = meter_in(shop.room, seed)
+    if meter is None:
         _refuse("The shop has no room to measure: its walls do not meet.")
     try:
-        server = MeterServer(meter_in(trip, [wall.id for wall in shop.room.walls], seed), port)
+        server = MeterServer(meter, port)
     except OSError as exc:
         _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
     print(

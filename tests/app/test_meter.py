@@ -8,9 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from purvel.devices.meter import MeterServer, Taken, meter_in
+from purvel.devices.meter import Meter, MeterServer, Taken
 from purvel.shop import Room, Shop
-from purvel.space.traverse import walk
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -99,7 +98,7 @@ def test_one_that_is_not_there_is_said_and_changes_nothing(bench: Bench) -> None
     before, stage = bench.workspace.shop, bench.window.stages["room"]
     stage.measure()
     assert "No distance meter is listened to" in bench.window.notice.said.text()
-    with_port = MeterServer(meter_in(walk(before.room), list("ABCD")))
+    with_port = MeterServer(Meter({}, {}, 1))
     with_port._socket.close()
     stage.listen(with_port.port)
     bench.bot.waitUntil(lambda: "No distance meter answers" in bench.window.notice.said.text(), timeout=5_000)
@@ -116,7 +115,7 @@ def test_it_is_let_go_when_the_window_closes_and_when_it_goes_away(
     server.stop()
     bench.bot.waitUntil(lambda: "broke off" in bench.window.notice.said.text(), timeout=5_000)
     assert not stage.meter.is_on
-    again = MeterServer(meter_in(walk(box_room(6.0, 5.0)), list("ABCD")))
+    again = MeterServer(Meter({}, {}, 1))
     thread = threading.Thread(target=again.run, daemon=True)
     thread.start()
     stage.listen(again.port)

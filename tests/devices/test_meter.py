@@ -14,14 +14,17 @@ import numpy as np
 import pytest
 
 from purvel.devices.link import LinkError
-from purvel.devices.meter import FARTHEST, FOOT, NOISE, Meter, MeterServer, Taken, meter_in
+from purvel.devices.meter import FARTHEST, FOOT, NOISE, Meter, MeterServer, Taken
 from purvel.devices.meter_link import MeterLink, taken_of
-from purvel.space.traverse import walk
+from purvel.review.room.meter import meter_in
+from purvel.shop import Room
 from tests.conftest import box_room
 
 
 def box(seed: int = 1) -> Meter:
-    return meter_in(walk(box_room(6.0, 5.0)), ["A", "B", "C", "D"], seed)
+    meter = meter_in(box_room(6.0, 5.0), seed)
+    assert meter is not None and meter_in(Room()) is None
+    return meter
 
 
 def test_it_reads_wall_after_wall_with_noise_and_now_and_then_a_foot_off() -> None:

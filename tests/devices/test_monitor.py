@@ -122,7 +122,14 @@ def test_the_end_of_a_recording_is_said() -> None:
 
 
 @pytest.mark.parametrize(
-    "said", [b"HTTP/1.0 200 OK\r\n\r\n", b"", b"purvel-monitor 2\nseconds a\n0 1\n", b"x" * 9000]
+    "said",
+    [
+        b"HTTP/1.0 200 OK\r\n\r\n",
+        b"",
+        b"purvel-monitor 2\nseconds a\n0 1\n",
+        b"x" * 9000,
+        b"purvel-monitor 1\nminutes a\nseconds a\n0 1\n",
+    ],
 )
 def test_what_is_no_monitor_is_refused(said: bytes) -> None:
     with answering(said) as port, pytest.raises(LinkError, match="no monitor"):

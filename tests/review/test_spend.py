@@ -52,6 +52,18 @@ def test_what_jobs_lack_is_put_on_the_list() -> None:
     }
 
 
+def test_of_kinds_that_do_what_is_lacking_the_one_that_begins_cheapest_comes_first() -> None:
+    """A workbench begins at less than a disc sander and ends at more."""
+    here = shop(item("saw", 400, kind="bandsaw"), jobs=(Job(id="j", steps=(JobStep(operation="sand"),)),))
+    (said,) = [one for one in found(here, "lacking") if one.about == ("sand",)]
+    labels = [one.label for one in remedies_for(said, review(here).answers)]
+    wanted = sorted(
+        ("hand-sander", "workbench", "disc-sander", "drum-sander"), key=lambda kind: prices()[kind][0]
+    )
+    assert labels == [f"Put a {kinds()[kind].name.lower()} on the list" for kind in wanted[:3]]
+    assert prices()["workbench"][1] > prices()["disc-sander"][1]
+
+
 def test_nothing_is_bought_before_it_has_a_place() -> None:
     here = shop(item("saw", 400, kind="table-saw"))
     (said,) = found(here, "bought-early")

@@ -296,3 +296,19 @@ def test_shorter_gets_wherever_longer_does_and_no_place_of_a_way_touches(
         assert shorter[name].fits or not one.fits
         for place in one.way:
             assert shapely.Polygon(outline(length, 0.15, place)).intersection(bodies).area < 1e-7
+
+
+def test_edges_of_the_floor_are_called_after_the_wall_that_they_lie_in() -> None:
+    """Of a room away from the plan's origin; a rack in its middle is where the board comes from."""
+    walls = shell(replace(box_room(6.0, 5.0), x=10.0, y=20.0))
+    rack = (block("rack", 13.0, 22.5, 1.0, 0.4, 1.5),)
+    laid = Setting(Start("rack"), walls, rack, ground(walls, rack)).laid_out(board(1.0))
+    assert laid is not None
+    bodies = laid[1]
+    middles = {name: piece.mean(axis=0) for (_, name), piece in zip(bodies.names, bodies.pieces)}
+    assert {name: pytest.approx(tuple(middle)) for name, middle in middles.items()} == {
+        "A": (13.0, 20.0),
+        "B": (16.0, 22.5),
+        "C": (13.0, 25.0),
+        "D": (10.0, 22.5),
+    }

@@ -13,7 +13,6 @@ from dataclasses import dataclass, field
 from math import hypot
 
 from purvel.libraries import np
-from purvel.space.traverse import Traverse
 
 HELLO = "purvel-meter 1"
 OUT_OF_RANGE, NO_SIGNAL = "out-of-range", "no-signal"
@@ -74,14 +73,6 @@ class Meter:
             return None
         self._next += 1
         return lengths[(self._next - 1) % len(lengths)]
-
-
-def meter_in(traverse: Traverse, names: list[str], seed: int = 1) -> Meter:
-    """A meter in the room of a closed walk."""
-    ring = list(traverse.corners)
-    after = ring[1:] + ring[:1]
-    lengths = {name: hypot(b[0] - a[0], b[1] - a[1]) for name, a, b in zip(names, ring, after)}
-    return Meter(lengths, dict(zip(names, ring)), seed)
 
 
 @dataclass
