@@ -167,7 +167,9 @@ def test_what_is_set_down_never_stands_in_something(bench: Bench) -> None:
 def test_a_panel_dropped_on_a_wall_turns_to_it(
     bench: Bench, x: float, y: float, angle: float, at: tuple[float, float]
 ) -> None:
-    panel = Fixture(id="p", kind="panel", x=3.0, y=2.5, width=0.4, depth=0.1, bottom=1.2, top=1.9)
+    panel = Fixture(
+        id="p", kind="panel", stands="wall", x=3.0, y=2.5, width=0.4, depth=0.1, bottom=1.2, top=1.9
+    )
     bench.window.keeper.open(Document(Shop(units="metric", room=box_room(fixtures=(panel,)))), None)
     bench.stage("room")
     bench.drag((3.0, 2.5), (x, y))

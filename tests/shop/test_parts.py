@@ -9,7 +9,19 @@ import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.shop import Attachment, Diagonal, Gate, Offset, PortRef, Shop, Slope, Spot, Wall, WallHeight
+from purvel.shop import (
+    Attachment,
+    Diagonal,
+    Gate,
+    Joists,
+    Offset,
+    PortRef,
+    Shop,
+    Slope,
+    Spot,
+    Wall,
+    WallHeight,
+)
 from purvel.shop.edits import fresh_wall_id, gone_with, put, remove, slope_ceiling
 from purvel.shop.faults import faults
 from purvel.shop.own_ids import with_own_ids
@@ -28,6 +40,8 @@ def full() -> Shop:
     power = replace(shop.power, appliances=(heater,))
     shop = replace(shop, scenes=(*shop.scenes, night), attachments=(*shop.attachments, log), power=power)
     shop = put(put(shop, Diagonal(id="across", start="A", end="C", length=9.0)), height_at_b())
+    ceiling = replace(shop.room.ceiling, joists=Joists(wall="A", spacing=0.6, first=0.3))
+    shop = replace(shop, room=replace(shop.room, ceiling=ceiling))
     offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
     return put(shop, Spot(id="found", offsets=offsets, fixture=shop.room.fixtures[0].id))
 
@@ -117,7 +131,7 @@ def test_a_reading_that_can_be_none_is_a_fault() -> None:
 def test_what_can_be_picked() -> None:
     pickable = {part.key for part in PARTS if part.pickable}
     assert {part.key for part in PARTS} - pickable == {
-        "slope", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
+        "slope", "joists", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
     }  # fmt: skip
 
 
@@ -138,7 +152,7 @@ def test_names_are_as_one_says_them() -> None:
 
 def test_which_ids_are_shared_with_nobody() -> None:
     """A sloping ceiling goes by its wall; every other id is of one item alone."""
-    assert {part.key for part in PARTS if not part.unique} == {"slope"}
+    assert {part.key for part in PARTS if not part.unique} == {"slope", "joists"}
 
 
 def test_what_went_and_what_was_left_is_counted() -> None:

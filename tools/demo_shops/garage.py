@@ -51,6 +51,7 @@ FIXTURES = (
     Fixture(
         id="panel",
         kind="panel",
+        stands="wall",
         name="Electrical panel",
         x=0.06,
         y=3.10,
@@ -63,6 +64,7 @@ FIXTURES = (
     Fixture(
         id="heater",
         kind="heater",
+        stands="wall",
         name="Gas water heater",
         x=6.25,
         y=0.35,

@@ -69,6 +69,7 @@ ROOM = Room(
         Fixture(
             id="panel",
             kind="panel",
+            stands="wall",
             name="Consumer unit",
             x=0.06,
             y=4.95,

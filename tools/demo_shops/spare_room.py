@@ -46,7 +46,8 @@ SMALL_ROOM = Room(
     fixtures=(
         Fixture(
             id="radiator",
-            kind="step",
+            kind="radiator",
+            stands="wall",
             name="Radiator",
             x=1.75,
             y=2.94,

@@ -10,9 +10,9 @@ from purvel.shop.shop import Shop
 T = TypeVar("T")
 
 
-def one(item_id: str | None) -> tuple[str, ...]:
-    """The ids of a reference that may be none."""
-    return () if item_id is None else (item_id,)
+def one(item: T | None) -> tuple[T, ...]:
+    """What may be none, as a tuple."""
+    return () if item is None else (item,)
 
 
 @dataclass(frozen=True, slots=True)

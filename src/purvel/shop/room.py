@@ -5,10 +5,17 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from purvel.shop.fields import Coordinate, Degrees, Id, Length, Name, Provenance, Size
+from purvel.shop.fields import CONTROLS, Coordinate, Degrees, Id, Length, Name, Provenance, Size
 
 OpeningKind = Literal["swing", "sliding", "roll-up", "tilting", "window"]
-FixtureKind = Literal["post", "panel", "heater", "chimney", "step", "freezer", "stairwell", "parking bay"]
+FixtureKind = Annotated[str, Meta(min_length=1, max_length=60, pattern=f"^[^{CONTROLS}]*$")]
+"""A key of the catalogue, or the user's own."""
+Role = Literal["body", "panel", "bay", "kept clear"]
+"""What a fixture does: stands in the way; needs working space before it too; is floor for a car; is floor
+that nothing may stand on.
+"""
+Stands = Literal["floor", "wall", "ceiling"]
+_ROLES: dict[str, Role] = {"panel": "panel", "parking bay": "bay"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +86,8 @@ class Opening:
 
     `is_open` lets long stock run out through it, `outside` metres beyond the wall's inner face. `hinge` is
     the jamb (near the wall's start or its end) that a swing door hangs on and `swing` the side it opens to.
-    `leads` says whether outdoor air comes in through it. `headroom` is the height that a roll-up or tilting
+    `leads` says whether outdoor air comes in through it. A swing door has one leaf, or two that meet in its
+    middle. `headroom` is the height that a roll-up or tilting
     door sweeps above its head.
     """
 
@@ -92,10 +100,11 @@ class Opening:
     sill: Length = 0.0
     hinge: Literal["start", "end"] = "start"
     swing: Literal["in", "out"] = "in"
+    leaves: Annotated[int, Meta(ge=1, le=2)] = 1
     is_open: bool = False
     outside: Length = 3.048
     entry: bool = False
-    leads: Literal["outdoors", "house"] = "outdoors"
+    leads: Literal["outdoors", "house", "room"] = "outdoors"
     headroom: Length = 0.3556
     provenance: Provenance = "measured"
 
@@ -105,8 +114,10 @@ class Fixture:
     """Something that cannot move: a rectangle about (x, y), turned by `angle`, from `bottom` to `top` above
     the floor.
 
-    `flame` marks an ignition source. A parking bay is floor to be kept clear at night, not a body; while it
-    is `taken` the car stands in it.
+    `stands` says whether it is on the floor, with its back to a wall, or hangs from the ceiling: a beam, a
+    low duct or a dropped ceiling limits the height under it. `flame` marks an ignition source. A parking bay
+    is floor to be kept clear at night, not a body; while it is `taken` the car stands in it. `role` null: by
+    the kind.
     """
 
     id: Id
@@ -121,12 +132,19 @@ class Fixture:
     top: Length = 2.5
     flame: bool = False
     taken: bool = False
+    stands: Stands = "floor"
+    role: Role | None = None
     provenance: Provenance = "measured"
+
+    @property
+    def acts(self) -> Role:
+        """What it does."""
+        return self.role or _ROLES.get(self.kind, "body")
 
     @property
     def is_body(self) -> bool:
         """Whether it stands in the way."""
-        return self.kind != "parking bay" or self.taken
+        return self.acts in ("body", "panel") or (self.acts == "bay" and self.taken)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -141,10 +159,22 @@ class Slope:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Joists:
+    """What carries the ceiling: timbers along a wall, the first so far from it, then one after another at a
+    spacing [m].
+    """
+
+    wall: Id
+    spacing: Annotated[float, Meta(gt=0, le=3, description="[m]")] = 0.4064
+    first: Length = 0.4064
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ceiling:
-    """The flat ceiling's height and what slopes down from it."""
+    """The flat ceiling's height, what slopes down from it and what carries it."""
 
     height: Size = 2.4384
+    joists: Joists | None = None
     slopes: Annotated[tuple[Slope, ...], Meta(max_length=20)] = ()
 
 

@@ -221,19 +221,27 @@ def _area(parts: Sequence[shapely.Geometry]) -> float:
 
 @lru_cache(maxsize=256)  # a door goes where it goes while things are moved
 def swing(opening: Opening, side: Side) -> shapely.Polygon:
-    """The floor that a swing door sweeps, a quarter circle about its hinge; empty for other kinds and for
-    doors that open outwards.
+    """The floor that a swing door sweeps, a quarter circle about each leaf's hinge; empty for other kinds and
+    for doors that open outwards.
     """
     if opening.kind != "swing" or opening.swing != "in":
         return shapely.Polygon()
-    hinge, free = (
-        (opening.offset, opening.offset + opening.width)
-        if opening.hinge == "start"
-        else (opening.offset + opening.width, opening.offset)
-    )
+    quarters = [_quarter(hinge, free, side) for hinge, free in leaves(opening)]
+    return quarters[0] if len(quarters) == 1 else shapely.union_all(quarters)  # type: ignore[return-value]  # both
+
+
+def leaves(opening: Opening) -> list[tuple[float, float]]:
+    """From where each leaf of a swing door hangs to where it shuts, along the wall [m]."""
+    near, far = opening.offset, opening.offset + opening.width
+    if opening.leaves == 2:
+        return [(near, (near + far) / 2), (far, (near + far) / 2)]
+    return [(near, far) if opening.hinge == "start" else (far, near)]
+
+
+def _quarter(hinge: float, free: float, side: Side) -> shapely.Polygon:
     centre = np.array(side.at(hinge))
     shut = np.array(side.at(free)) - centre
-    wide = np.array(side.out) * -opening.width
+    wide = np.array(side.out) * -abs(free - hinge)
     angles = np.linspace(0.0, np.pi / 2, 25)
     arc = centre + np.cos(angles)[:, None] * shut + np.sin(angles)[:, None] * wide
     return shapely.Polygon([centre, *arc])

@@ -6,9 +6,16 @@ from typing import Any
 
 from purvel.app.picked.form import PROVENANCES, Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
-from purvel.shop import Slope
-from purvel.shop.edits import fresh_wall_id, slope_ceiling, split_wall
+from purvel.shop import Joists, Slope
+from purvel.shop.edits import change_room, fresh_wall_id, slope_ceiling, split_wall
+from purvel.shop.room import Stands
 from purvel.space.placing import split_point
+
+_STANDS: tuple[tuple[Stands, str], ...] = (
+    ("floor", "on the floor"),
+    ("wall", "with its back to a wall"),
+    ("ceiling", "under the ceiling"),
+)
 
 
 class WallForm(Form):
@@ -33,6 +40,16 @@ class WallForm(Form):
                 self.inner(
                     word, field, lambda _: self._slope() or self._usual(), key, partial(self._set_slope, True)
                 )
+        self.tick_row("The joists run along it", lambda _: self._joists() is not None, self._set_joists)
+        if self._joists() is not None:
+            for key, word, least in (("first", "First joist at", 0.0), ("spacing", "Joists every", 0.05)):
+                self.inner(
+                    word,
+                    self.length(word, least, 3.0),
+                    lambda _: self._joists() or Joists(wall=self.item),
+                    key,
+                    partial(self._set_joists, True),
+                )
         self.button(
             "Split in two",
             self._split,
@@ -40,7 +57,18 @@ class WallForm(Form):
         )
 
     def shape(self) -> object:
-        return self._slope() is None
+        return self._slope() is None, self._joists() is None
+
+    def _joists(self) -> Joists | None:
+        joists = self.workspace.shop.room.ceiling.joists
+        return joists if joists is not None and joists.wall == self.item else None
+
+    def _set_joists(self, on: bool, **changes: Any) -> None:
+        joists = replace(self._joists() or Joists(wall=self.item), **changes) if on else None
+        self.workspace.apply(
+            lambda shop: change_room(shop, ceiling=replace(shop.room.ceiling, joists=joists)),
+            f"Joists along wall {self.item}",
+        )
 
     def _slope(self) -> Slope | None:
         return next((one for one in self.workspace.shop.room.ceiling.slopes if one.wall == self.item), None)
@@ -97,9 +125,15 @@ class OpeningForm(Form):
                 "hinge",
             )
             self.field("Opens", ChoiceField("Opens", (("in", "inwards"), ("out", "outwards"))), "swing")
+            self.field(
+                "Leaves", ChoiceField("Leaves", ((1, "one"), (2, "two, meeting in the middle"))), "leaves"
+            )
         self.tick("Open: stock may run out", "is_open")
         self.field("Room outside", self.length("Room outside", 0.0, 100.0), "outside")
-        leads = ChoiceField("Where it leads", (("outdoors", "outdoors"), ("house", "into the house")))
+        leads = ChoiceField(
+            "Where it leads",
+            (("outdoors", "outdoors"), ("house", "into the house"), ("room", "to another room")),
+        )
         self.field("Leads", leads, "leads")
         self.tick("The way in", "entry")
 
@@ -121,10 +155,11 @@ class FixtureForm(Form):
             self.field(word, self.length(word, least, 30.0), key)
         turned = number_field("Angle", "°", least=-360, most=360)
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
+        self.field("Stands", ChoiceField("Where it stands", _STANDS), "stands")
         self.note("Press = on the plan to type its distance from a wall.")
-        if self.now.kind == "parking bay":
+        if self.now.acts == "bay":
             self.tick("A car stands in it", "taken")
-        else:
+        elif self.now.acts != "kept clear":
             self.tick("Has a flame", "flame")
 
     def fault(self, changed: Any) -> str:

@@ -28,7 +28,7 @@ class SceneForm(Form):
         for opening in base.room.openings:
             kind = opening.kind.capitalize() + ("" if opening.kind == "window" else " door")
             self._among("opened", opening.id, f"{kind}, wall {opening.wall}")
-        bays = [fixture for fixture in base.room.fixtures if fixture.kind == "parking bay"]
+        bays = [fixture for fixture in base.room.fixtures if fixture.acts == "bay"]
         if bays:
             self.note("A car stands in:")
         for bay in bays:

@@ -109,13 +109,9 @@ def _place_thing(item: str, shell: Shell, shop: Shop, x: float, y: float) -> Sho
     return move_thing(shop, item, moved.x + dx, moved.y + dy)
 
 
-ON_WALLS = ("panel", "heater", "freezer", "chimney")
-"""Kinds of fixture that stand or hang with their back to a wall, and turn to it when they are set there."""
-
-
 def _place_fixture(held: Fixture, grid: float, shell: Shell, shop: Shop, x: float, y: float) -> Shop:
     moved = replace(held, x=_round(x, grid), y=_round(y, grid))
-    if held.kind in ON_WALLS:
+    if held.stands == "wall":  # it turns to the wall that it is set at
         x, y, angle = against_wall(moved, shell)
         moved = replace(moved, x=x, y=y, angle=angle)
     return put(shop, moved)

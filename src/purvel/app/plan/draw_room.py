@@ -9,12 +9,14 @@ from PySide6.QtGui import QPainterPath
 
 from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Point, Sheet
+from purvel.libraries import shapely
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Figures
 from purvel.shop import Fixture, Opening
-from purvel.space.clearances import panel_space, swing
+from purvel.space.clearances import HEAD_HEIGHT, leaves, panel_space, swing
 from purvel.space.ground import footprint
+from purvel.space.joists import joist_lines
 from purvel.space.shell import Shell, Side
 
 WALL = 0.11  # m, drawn thickness outside the inner face
@@ -37,8 +39,9 @@ def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None
         if opening.wall in walls:
             _opening(sheet, opening, walls[opening.wall], opening.id == picked)
     for fixture in shell.room.fixtures:
-        _fixture(sheet, fixture, shell, fixture.id == picked, named=measures is not None)
+        _fixture(sheet, fixture, shell, fixture.id == picked, measures)
     if measures is not None:
+        _slopes(sheet, shell, measures)
         _wall_measures(sheet, shell, measures)
 
 
@@ -86,18 +89,16 @@ def _leaf(sheet: Sheet, one: Opening, side: Side, line: str) -> None:
         for depth in (0.0, WALL / 2, WALL):
             sheet.line([side.at(near, depth), side.at(far, depth)], sheet.pen(line, 1.2))
     elif one.kind == "swing":
-        arc = swing(one, side)
-        if not arc.is_empty:
+        for arc in shapely.get_parts(swing(one, side)):
             ring = list(arc.exterior.coords)[:-1]
             sheet.fill(ring, sheet.brush(palette.pencil, 0.10), sheet.pen(palette.pencil, 1.0, dashes=(3, 3)))
-            sheet.line([ring[0], ring[-1]], sheet.pen(line, 2.5))
-        else:
-            hinge, free = (near, far) if one.hinge == "start" else (far, near)
-            sheet.line([side.at(hinge, WALL), side.at(hinge, WALL + one.width)], sheet.pen(line, 2.5))
-            sheet.line(
-                [side.at(hinge, WALL + one.width), side.at(free, WALL)],
-                sheet.pen(palette.pencil, 1.0, dashes=(3, 3)),
-            )
+        for hinge, free in leaves(one):
+            wide = abs(free - hinge)
+            ajar, face = (-wide, 0.0) if one.swing == "in" else (WALL + wide, WALL)
+            sheet.line([side.at(hinge, face), side.at(hinge, ajar)], sheet.pen(line, 2.5))
+            if one.swing == "out":
+                dashed = sheet.pen(palette.pencil, 1.0, dashes=(3, 3))
+                sheet.line([side.at(hinge, ajar), side.at(free, WALL)], dashed)
     elif one.kind == "sliding":
         sheet.line(
             [side.at(near, WALL * 0.3), side.at((near + far) / 2 + 0.05, WALL * 0.3)], sheet.pen(line, 2.5)
@@ -132,33 +133,41 @@ def _opening_words(sheet: Sheet, one: Opening, side: Side) -> None:
     )
 
 
-def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named: bool) -> None:
-    palette = sheet.palette
+def _slopes(sheet: Sheet, shell: Shell, system: System) -> None:
+    """The floor over which a sloping ceiling leaves no head height."""
+    for slope in shell.slopes:
+        corners = shell.under_slope(slope, HEAD_HEIGHT)
+        pen = sheet.pen(sheet.palette.pencil, 1.2, dashes=(7, 3))
+        sheet.fill(corners, sheet.brush(sheet.palette.pencil, 0.18, Qt.BrushStyle.HorPattern), pen)
+        words = f"ceiling under {format_length(HEAD_HEIGHT, system)}, {format_length(slope.low, system)} at the wall"
+        box = sheet.polygon(corners).boundingRect()
+        spots = tuple(
+            Spot(
+                QPointF(box.center().x(), box.top() + share * box.height()),
+                upright=box.height() > box.width(),
+            )
+            for share in (0.5, 0.3, 0.7)
+        )
+        sheet.label(
+            Label((words, "low ceiling"), spots, sheet.palette.pencil, factor=0.78, rank=3, must=False)
+        )
+
+
+def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, measures: System | None) -> None:
+    palette, named = sheet.palette, measures is not None
     corners = footprint(one)
     box = sheet.polygon(corners).boundingRect()
     middle = sheet.at(one.x, one.y)
-    if one.kind == "parking bay":
-        pen = sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
-        sheet.fill(corners, sheet.brush(palette.metal) if one.taken else None, pen)
-        inside = [
-            Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box)
-            for share in (0.5, 0.25, 0.75, 0.12, 0.9)
-        ]
-        sheet.label(
-            Label(
-                ("a car stands here",) if one.taken else (one.name or "parking bay",),
-                tuple(inside),
-                palette.pencil,
-                factor=0.85,
-                rank=4,
-                must=is_picked,
-            )
-        )
+    if one.acts == "bay":
+        _bay(sheet, one, box, is_picked)
+        return
+    if one.acts == "kept clear" or one.stands == "ceiling":
+        _outline(sheet, one, is_picked, measures)
         return
     line = sheet.pen(palette.accent if is_picked else palette.wall, 2.5 if is_picked else 1.5)
     sheet.fill(corners, sheet.brush(palette.wall if one.kind in ("post", "chimney") else palette.metal), line)
     sheet.keep_clear(box, 1.5, one.id)
-    if one.kind == "panel":
+    if one.acts == "panel":
         space = panel_space(one, shell)
         hatch = sheet.brush(palette.stop, 0.35, Qt.BrushStyle.BDiagPattern)
         sheet.fill(list(space.exterior.coords), hatch, sheet.pen(palette.stop, 1.0, dashes=(3, 3)))
@@ -181,6 +190,46 @@ def _fixture(sheet: Sheet, one: Fixture, shell: Shell, is_picked: bool, *, named
                 owner=one.id,
             )
         )
+
+
+def _bay(sheet: Sheet, one: Fixture, box: QRectF, is_picked: bool) -> None:
+    """Floor for a car."""
+    palette, middle = sheet.palette, box.center()
+    pen = sheet.pen(palette.accent if is_picked else palette.pencil, 1.5, dashes=(10, 6))
+    sheet.fill(footprint(one), sheet.brush(palette.metal) if one.taken else None, pen)
+    inside = [
+        Spot(QPointF(middle.x(), box.top() + box.height() * share), home=box)
+        for share in (0.5, 0.25, 0.75, 0.12, 0.9)
+    ]
+    words = "a car stands here" if one.taken else one.name or "parking bay"
+    sheet.label(Label((words,), tuple(inside), palette.pencil, factor=0.85, rank=4, must=is_picked))
+
+
+def _outline(sheet: Sheet, one: Fixture, is_picked: bool, measures: System | None) -> None:
+    """What takes no floor: what hangs from the ceiling, with its height, and floor that is to stay clear."""
+    palette, corners = sheet.palette, footprint(one)
+    colour = palette.accent if is_picked else palette.pencil
+    hangs = one.stands == "ceiling"
+    hatch = None if hangs else sheet.brush(palette.pencil, 0.35, Qt.BrushStyle.DiagCrossPattern)
+    sheet.fill(
+        corners, hatch, sheet.pen(colour, 2.0 if is_picked else 1.2, dashes=(7, 3) if hangs else (2, 2))
+    )
+    if not (is_picked or measures):
+        return
+    box = sheet.polygon(corners).boundingRect()
+    name = one.name or one.kind
+    if hangs and measures:
+        name += f", {format_length(one.bottom, measures)} up"
+    spots = (Spot(box.center()), *around(box, *sheet.size_of(name, 0.8)))
+    sheet.label(
+        Label((name,), spots, colour, factor=0.8, bold=is_picked, rank=3, must=is_picked, owner=one.id)
+    )
+
+
+def joists(sheet: Sheet, shell: Shell) -> None:
+    """The timbers that carry the ceiling, as far as they lie over the floor."""
+    for a, b in joist_lines(shell):
+        sheet.line([a, b], sheet.pen(sheet.palette.wood_edge, 1.0, dashes=(10, 4, 2, 4)))
 
 
 def _flame(sheet: Sheet, c: QPointF) -> None:

@@ -17,15 +17,16 @@ from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Figures
 from purvel.review.place.lane_rules import lane_grade, round_grade
-from purvel.shop import Fixture, Shop, Thing
+from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.round_zones import RoundZone
-from purvel.space.shell import Shell
+from purvel.space.shell import Shell, Side
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
 LONGEST_DRAWN = 12.0  # m of lane
+_OFF_WALL = 0.12  # m: how far into the room an opening's distances are drawn
 STUB = 0.06  # m: how far an inlet is drawn to stand out
 
 
@@ -272,6 +273,14 @@ def distances(
         if distance > 0.005:
             colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil
             sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
+
+
+def beside(sheet: Sheet, side: Side, system: System, opening: Opening) -> None:
+    """How much wall there is on both sides of an opening."""
+    for a, b in ((0.0, opening.offset), (opening.offset + opening.width, side.length)):
+        if b - a > 0.005:
+            ends = side.at(a, -_OFF_WALL), side.at(b, -_OFF_WALL)
+            sheet.dimension(*ends, format_length(b - a, system), sheet.palette.accent)
 
 
 NEIGHBOURS, NEAR = 2, 2.5  # how many neighbours' distances are shown, and up to how far [m]

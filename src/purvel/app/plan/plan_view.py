@@ -13,7 +13,7 @@ from PySide6.QtGui import QKeyEvent, QMouseEvent
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid
-from purvel.app.plan.draw_things import distances, ghost, neighbours
+from purvel.app.plan.draw_things import beside, distances, ghost, neighbours
 from purvel.app.plan.drawing_view import ARROWS, DrawingView
 from purvel.app.plan.prompt import Choice, LengthPrompt
 from purvel.app.plan.sheet import Sheet
@@ -122,6 +122,9 @@ class PlanView(DrawingView):
             distances(sheet, self._shell(), self.workspace.shown.units, item, wanted)
             if self.is_dragging:
                 neighbours(sheet, self.workspace.shown, item)
+        opening = item_of(self.workspace.shown, self.workspace.picked) if self.is_dragging else None
+        if isinstance(opening, Opening) and opening.wall in self._shell().sides:
+            beside(sheet, self._shell().sides[opening.wall], self.workspace.shown.units, opening)
 
     def _draw_where(self, sheet: Sheet) -> None:
         """The open finding's point, and what it is about besides what is picked."""

@@ -74,7 +74,22 @@ def space_of(rule: str, owner: str, answers: Answers) -> Space | None:
         return made(opening, sides[opening.wall])
     if fixture is None:
         return None
-    return _bay(fixture) if rule == "bay-blocked" else _before_panel(fixture, answers.of(RoomAnswers).shell)
+    return (
+        _bay(fixture)
+        if rule in ("bay-blocked", "kept-clear")
+        else _before_panel(fixture, answers.of(RoomAnswers).shell)
+    )
+
+
+def _in_the_leaves(opening: Opening, side: Side, items: Sequence[Thing | Fixture]) -> list[Clash]:
+    """What stands in a door's leaves; of one that stands in both, where it is in deeper."""
+    found = dict[str, Clash]()
+    for leaf in shapely.get_parts(swing(opening, side)):
+        for clash in Space(leaf, 0.0, opening.head, opening.id).clashes(items):
+            known = found.get(clash.first)
+            if known is None or clash.depth > known.depth:
+                found[clash.first] = clash
+    return list(found.values())
 
 
 def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -85,14 +100,15 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
             continue
         side = answers.of(RoomAnswers).sides[opening.wall]
         name = name_of(shop, opening.id)
-        for clash in _swing(opening, side).clashes(bodies(shop)):
+        each = "Each leaf" if opening.leaves > 1 else "The door"
+        for clash in _in_the_leaves(opening, side, bodies(shop)):
             thing = name_of(shop, clash.first)
             yield Finding(
                 "door-swing",
                 Grade.MEND,
                 (clash.first, opening.id),
                 f"{thing} stands in the swing of {name} by {say.length(clash.depth)}.",
-                f"The door sweeps a quarter circle of {say.length(opening.width)}; {thing} covers"
+                f"{each} sweeps a quarter circle of {say.length(opening.width / opening.leaves)}; {thing} covers"
                 f" {say.area(clash.area)} of it. The way out must open.",
                 _GEOMETRY,
                 Where((clash.first, opening.id)),
@@ -116,7 +132,7 @@ def doors(answers: Answers, say: Figures) -> Iterator[Finding]:
 def panels(answers: Answers, say: Figures) -> Iterator[Finding]:
     shop = answers.shop
     for fixture in shop.room.fixtures:
-        if fixture.kind != "panel" or not answers.of(RoomAnswers).sides:
+        if fixture.acts != "panel" or not answers.of(RoomAnswers).sides:
             continue
         for clash in _before_panel(fixture, answers.of(RoomAnswers).shell).clashes(bodies(shop)):
             yield Finding(
@@ -137,10 +153,30 @@ def panels(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
 
 
+def kept_clear(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Floor that nothing may stand on: a drain, a hatch, the way to a meter."""
+    shop = answers.shop
+    for spot in shop.room.fixtures:
+        if spot.acts != "kept clear":
+            continue
+        for clash in _bay(spot).clashes(shop.things):
+            yield Finding(
+                "kept-clear",
+                Grade.MEND,
+                (clash.first, spot.id),
+                f"{name_of(shop, clash.first)} stands {say.length(clash.depth)} over {spot.name or spot.kind}, which is to"
+                " stay clear.",
+                f"It covers {say.area(clash.area)} of it. What is under it has to be got at.",
+                _GEOMETRY,
+                Where((clash.first, spot.id)),
+                {"area": clash.area, "depth": clash.depth},
+            )
+
+
 def bay(answers: Answers, say: Figures) -> Iterator[Finding]:
     """The parking bay: free of what cannot be rolled aside, or, where the car stands in it, of everything."""
     for bay in answers.shop.room.fixtures:
-        if bay.kind == "parking bay":
+        if bay.acts == "bay":
             yield from _parked(answers, bay) if bay.taken else _free_bay(answers, bay, say)
 
 

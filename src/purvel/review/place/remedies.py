@@ -180,5 +180,6 @@ REMEDIES: dict[str, Proposer] = {
     "panel-space": _out_of_the_way,
     "overhead-door": _out_of_the_way,
     "bay-blocked": _out_of_the_way,
+    "kept-clear": _out_of_the_way,
 }
 PROGRESS: dict[str, Progress] = {"lane": _much_longer}

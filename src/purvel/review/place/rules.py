@@ -11,7 +11,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
-from purvel.review.place.keep_free import bay, doors, panels
+from purvel.review.place.keep_free import bay, doors, kept_clear, panels
 from purvel.review.place.lane_rules import GEOMETRY, basis_of, lane_strip, lanes, round_zones
 from purvel.review.place.support_rules import supports, table_heights
 from purvel.review.place.ways import aisles
@@ -147,6 +147,7 @@ QUICK: tuple[Rule, ...] = (
     doors,
     panels,
     bay,
+    kept_clear,
     _kickback,
 )
 """All but the aisles, whose search is slow: for trying many places in a row."""

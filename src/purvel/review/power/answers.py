@@ -212,7 +212,7 @@ class PowerAnswers:
     def _run(self, circuit: Circuit) -> float | None:
         if circuit.run is not None:
             return circuit.run
-        panel = next((one for one in self._shop.room.fixtures if one.kind == "panel"), None)
+        panel = next((one for one in self._shop.room.fixtures if one.acts == "panel"), None)
         if panel is None or not self._shell.sides:
             return None
         top, outlets = self._shop.room.ceiling.height, self._shop.power.outlets

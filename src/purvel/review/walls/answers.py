@@ -76,7 +76,7 @@ class WallsAnswers:
 
     def _stands_before(self, wall: str) -> list[Standing]:
         bodies: list[Thing | Fixture] = [*self._shop.things]
-        bodies += [one for one in self._shop.room.fixtures if one.is_body and one.kind != "panel"]
+        bodies += [one for one in self._shop.room.fixtures if one.is_body and one.acts != "panel"]
         return self._ask(standing_before, self.sides[wall], bodies)
 
     def reach(self, unit: WallUnit) -> Reach:
@@ -107,7 +107,7 @@ class WallsAnswers:
                 box = Box(min(s, t), max(s, t), min(z, y), max(z, y)).wider(run.diameter / 2)
                 found.append(KeptFree(run.id, box))
         for fixture in self._shop.room.fixtures:
-            if fixture.kind == "panel" and _is_on(side, fixture):
+            if fixture.acts == "panel" and _is_on(side, fixture):
                 half = max(PANEL_WIDTH, fixture.width) / 2
                 middle, top = _along(side, fixture), max(PANEL_HEIGHT, fixture.top)
                 found.append(KeptFree(fixture.id, Box(middle - half, middle + half, 0.0, top)))

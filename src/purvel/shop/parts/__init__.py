@@ -12,7 +12,7 @@ from purvel.shop.parts.ducts import GATE_SETS, GATES, RUNS
 from purvel.shop.parts.logs import STRETCHES
 from purvel.shop.parts.money import ITEMS
 from purvel.shop.parts.power import APPLIANCES, CIRCUITS, LUMINAIRES, OUTLETS
-from purvel.shop.parts.room import DIAGONALS, FIXTURES, HEIGHTS, OPENINGS, SLOPES, SPOTS, WALLS
+from purvel.shop.parts.room import DIAGONALS, FIXTURES, HEIGHTS, JOISTS, OPENINGS, SLOPES, SPOTS, WALLS
 from purvel.shop.parts.scenes import ATTACHMENTS, SCENES
 from purvel.shop.parts.storage import TOOLS, UNITS
 from purvel.shop.parts.things import PORTS, THINGS, port_id
@@ -35,7 +35,7 @@ __all__ = [
 ]
 
 PARTS: tuple[Part[Any], ...] = (
-    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, DIAGONALS, SPOTS, HEIGHTS,
+    THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, JOISTS, DIAGONALS, SPOTS, HEIGHTS,
     RUNS, GATES, PORTS, GATE_SETS, WORK, SCENES, ATTACHMENTS, JOBS,
     CIRCUITS, OUTLETS, APPLIANCES, LUMINAIRES, UNITS, TOOLS, ITEMS,
     DUTIES, ENTRIES, CUT_PARTS, CUT_STOCK, STRETCHES,

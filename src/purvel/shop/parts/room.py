@@ -3,7 +3,7 @@
 from dataclasses import replace
 
 from purvel.shop.part import Part, Ref, one
-from purvel.shop.room import Diagonal, Fixture, Opening, Slope, Spot, Wall, WallHeight
+from purvel.shop.room import Diagonal, Fixture, Joists, Opening, Slope, Spot, Wall, WallHeight
 from purvel.shop.shop import Shop
 
 
@@ -68,6 +68,24 @@ SLOPES = Part(
     pickable=False,
     id_of=lambda slope: f"slope/{slope.wall}",
     subject=lambda _: "A sloping ceiling",
+)
+
+
+def _put_joists(shop: Shop, joists: tuple[Joists, ...]) -> Shop:
+    ceiling = replace(shop.room.ceiling, joists=joists[0] if joists else None)
+    return replace(shop, room=replace(shop.room, ceiling=ceiling))
+
+
+JOISTS = Part(
+    "joists",
+    Joists,
+    lambda shop: one(shop.room.ceiling.joists),
+    _put_joists,
+    lambda _, joists: f"the joists along wall {joists.wall}",
+    refs=(Ref("wall", lambda joists: (joists.wall,), lambda *_: None, "lie along a wall"),),
+    pickable=False,
+    id_of=lambda joists: f"joists/{joists.wall}",
+    subject=lambda _: "The ceiling's joists",
 )
 
 

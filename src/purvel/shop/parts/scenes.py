@@ -36,7 +36,7 @@ SCENES = Part(
             lambda scene: scene.parked,
             _without("parked"),
             "parks a car in a bay",
-            lambda fixture: fixture.kind == "parking bay",
+            lambda fixture: fixture.acts == "bay",
         ),
     ),
     unique=True,

@@ -23,11 +23,11 @@ from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_
 from purvel.devices.meter import Taken
 from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Ceiling, Wall
+from purvel.shop import Wall
 from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put, split_wall
 from purvel.shop.fields import Provenance
-from purvel.shop.room import FixtureKind, OpeningKind
-from purvel.space.placing import beside, free_offset, free_spot
+from purvel.shop.room import FixtureKind, Stands
+from purvel.space.placing import against_wall, beside, free_offset, free_spot
 from purvel.space.traverse import closing_wall
 
 TURNS = (
@@ -36,6 +36,13 @@ TURNS = (
     (45.0, "then left 45°"),
     (-45.0, "then right 45°"),
 )
+
+
+_WHERE: dict[Stands, str] = {
+    "floor": "On the floor",
+    "wall": "At a wall",
+    "ceiling": "Under the ceiling",
+}
 
 
 class RoomStage(Stage):
@@ -81,7 +88,7 @@ class RoomStage(Stage):
         self.close_button = self._button("Close the loop", self.close_loop)
         openings = [(one.label, partial(self.add_opening, kind)) for kind, one in opening_kinds().items()]
         fixtures = [(one.label, partial(self.add_fixture, kind)) for kind, one in fixture_kinds().items()]
-        groups = ["In a wall"] * len(openings) + ["On the floor"] * len(fixtures)
+        groups = ["In a wall"] * len(openings) + [_WHERE[one.stands] for one in fixture_kinds().values()]
         self.row.addWidget(self.menu_button("Add", [*openings, *fixtures], groups))
         self.row.addWidget(self.menu_button("Meter", self._meter_entries()))
         self.ceiling = length_field("Ceiling height", system, least=1.2, most=12.0)
@@ -102,9 +109,8 @@ class RoomStage(Stage):
         self.tape.show_shop(self.shop)
 
     def _set_ceiling(self, height: float) -> None:
-        slopes = self.workspace.shop.room.ceiling.slopes
         self.workspace.apply(
-            lambda shop: change_room(shop, ceiling=Ceiling(height=height, slopes=slopes)),
+            lambda shop: change_room(shop, ceiling=replace(shop.room.ceiling, height=height)),
             "Set the ceiling",
         )
 
@@ -193,7 +199,7 @@ class RoomStage(Stage):
         self.workspace.apply(lambda shop: put(put(shop, last), back), "Close the loop")
         self.workspace.said.emit(f"Wall {back.id} was reckoned, not taped: tape it and correct it below.")
 
-    def add_opening(self, kind: OpeningKind) -> None:
+    def add_opening(self, kind: str) -> None:
         """An opening in the picked wall, else in the first."""
         walls = self.workspace.shop.room.walls
         if not walls:
@@ -204,17 +210,26 @@ class RoomStage(Stage):
         if opening.width > wall.length:
             opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
         offset = free_offset(self.workspace.shop.room, wall, opening)
-        entry = kind == "swing" and not any(one.entry for one in self.workspace.shop.room.openings)
+        entry = opening.kind == "swing" and not any(one.entry for one in self.workspace.shop.room.openings)
         opening = replace(opening, offset=offset, entry=entry)
         self.workspace.apply(lambda shop: put(shop, opening), f"Add {opening_kinds()[kind].label.lower()}")
         self.workspace.pick(opening.id)
 
     def add_fixture(self, kind: FixtureKind) -> None:
-        """A fixture where the floor is free, to be dragged to its place."""
+        """A fixture where the floor is free, at the picked wall where it belongs to one, to be dragged to its
+        place.
+        """
         shop, shell = self.workspace.shop, self.answers().of(RoomAnswers).shell
-        fixture = make_fixture(kind, fresh_id(shop, kind.replace(" ", "-")), 0.0, 0.0)
-        spot = free_spot(fixture, shop.things, shell) or beside(fixture, shell)
-        fixture = replace(fixture, x=spot[0], y=spot[1])
+        stem = kind.replace(" ", "-")
+        fixture = make_fixture(kind, fresh_id(shop, stem), 0.0, 0.0, shop.room.ceiling.height)
+        side = shell.sides.get(self.workspace.picked or "") if fixture.stands == "wall" else None
+        if side is not None:
+            x, y = side.at(side.length / 2, -fixture.depth / 2)
+            x, y, angle = against_wall(replace(fixture, x=x, y=y), shell)
+            fixture = replace(fixture, x=x, y=y, angle=angle)
+        else:
+            spot = free_spot(fixture, shop.things, shell) or beside(fixture, shell)
+            fixture = replace(fixture, x=spot[0], y=spot[1])
         self.workspace.apply(lambda shop: put(shop, fixture), f"Add {fixture_kinds()[kind].label.lower()}")
         self.workspace.pick(fixture.id)
 
@@ -230,6 +245,8 @@ class RoomStage(Stage):
         draw_room.room(
             sheet, answers.of(RoomAnswers).shell, self.workspace.picked, self.workspace.shown.units
         )
+        if self.workspace.shown.room.ceiling.joists is not None:
+            draw_room.joists(sheet, answers.of(RoomAnswers).shell)
         draw_readings.readings(sheet, answers.of(RoomAnswers).shell, self.workspace.shown.units)
         draw_things.things(sheet, self.workspace.shown, None, {}, quiet=True)
 
