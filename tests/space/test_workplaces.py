@@ -5,7 +5,7 @@ from math import cos, radians, sin
 
 import pytest
 
-from purvel.catalogue import make_thing
+from purvel.catalogue import make_thing, uses
 from purvel.shop import Ceiling, Opening, Room, Slope, Stock, Thing
 from purvel.space.ground import ground
 from purvel.space.lanes import SHEETS, Lane, lanes
@@ -118,7 +118,7 @@ def test_what_is_lower_than_the_table_does_not_stop_a_turning_board() -> None:
 def behind(machine: Thing, *others: Thing) -> list[Support]:
     room = box_room(8, 8)
     plan = ground(shell(room), (machine, *others))
-    return supports(lanes([machine], BOARD, 0.5, plan, shell(room)), (machine, *others))
+    return supports(lanes([machine], BOARD, 0.5, plan, shell(room)), (machine, *others), uses())
 
 
 def outfeed(gap: float, height: float, **changes: object) -> Thing:

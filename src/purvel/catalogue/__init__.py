@@ -26,7 +26,7 @@ from purvel.catalogue.dust import (
     limits,
     operations,
 )
-from purvel.catalogue.machines import Kind, evenly, kinds, make_thing
+from purvel.catalogue.machines import Kind, evenly, kinds, make_thing, uses
 from purvel.catalogue.room import (
     FixtureSizes,
     OpeningSizes,
@@ -74,4 +74,5 @@ __all__ = [
     "opening_kinds",
     "operations",
     "transport",
+    "uses",
 ]

@@ -48,13 +48,18 @@ class PortKind:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
-    """A generic kind as the catalogue lists it."""
+    """A generic kind as the catalogue lists it: mass in kg, noise in dB(A) where one works, what it cannot do
+    that others of its use can.
+    """
 
     name: str
     group: str
+    use: Literal["bench", "outfeed", "store"] | None = None
     width: float
     depth: float
     height: float
+    mass: float
+    noise: float | None = None
     base: float = 0.0
     work_height: float | None = None
     feed: Feed | None = None
@@ -64,6 +69,9 @@ class Kind:
     source: str | None = None
     cleaner: str | None = None
     wheels: bool = False
+    hung: bool = False
+    folded_depth: float | None = None
+    cannot: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,7 +114,17 @@ class _SourceKind:
 @cache
 def kinds() -> dict[str, Kind]:
     """Kinds by key, in the order of the catalogue."""
-    return read("machines.toml", dict[str, Kind])
+    return {
+        key: kind
+        for name in ("machines.toml", "benches.toml", "household.toml")
+        for key, kind in read(name, dict[str, Kind]).items()
+    }
+
+
+@cache
+def uses() -> dict[str, str]:
+    """What benches, tables and racks are for, by kind."""
+    return {key: kind.use for key, kind in kinds().items() if kind.use is not None}
 
 
 @cache
@@ -155,4 +173,8 @@ def make_thing(
         source=_sources()[one.source].source() if one.source else None,
         cleaner=cleaners()[one.cleaner].cleaner() if one.cleaner else None,
         wheels=one.wheels,
+        hung=one.hung,
+        folded_depth=one.folded_depth,
+        mass=one.mass,
+        noise=one.noise,
     )

@@ -155,7 +155,8 @@ class Thing:
 
     Width runs along its own x, depth along its own y. `folded_depth` is what is left of the depth when it
     folds against its back, None where it does not; `hung` things are taken off their wall. `settled` things
-    have been lived with; the others are on trial. `plate` is what it draws (None: what its kind usually
+    have been lived with; the others are on trial. `mass` and `noise` are None where they are not known.
+    `plate` is what it draws (None: what its kind usually
     does), `outlet` where it is plugged in (None: the nearest that fits) and `cord` the conductor of its cord.
     """
 
@@ -180,6 +181,8 @@ class Thing:
     folded_depth: Size | None = None
     hung: bool = False
     settled: bool = False
+    mass: Annotated[float, Meta(gt=0, le=10_000, description="[kg]")] | None = None
+    noise: Annotated[float, Meta(gt=0, le=140, description="[dB(A)] where one works at it")] | None = None
     plate: Plate | None = None
     outlet: Id | None = None
     cord: Id | None = None

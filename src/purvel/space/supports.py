@@ -10,11 +10,11 @@ from purvel.shop import Thing
 from purvel.space.ground import footprints
 from purvel.space.lanes import Lane, extent_along
 
-TABLES = ("outfeed-table", "workbench", "assembly-table")
-"""Kinds that are set up to carry stock."""
+Uses = Mapping[str, str]
+"""What kinds are for: those for "outfeed" and the "bench" are set up to carry stock."""
 _NEAR = 0.30  # m: what stands within this behind a machine is there to carry the board [trade practice]
 _NEAR_OUTFEED = 0.60  # m: for what is made for it
-_LOW = {"outfeed-table": 0.30, "workbench": 0.15, "assembly-table": 0.15}  # m below the table, by kind
+_LOW = {"outfeed": 0.30, "bench": 0.15}  # m below the table, by what it is for
 _OTHER_LOW = 0.03  # m: beyond this a cabinet or a box is no support
 _HIGH = 0.05  # m above it: more is in the way of the lane
 
@@ -42,7 +42,7 @@ class Support:
         return 2.0 * max(self.gap, 0.0)
 
 
-def supports(lanes: Mapping[str, Lane], things: Sequence[Thing]) -> list[Support]:
+def supports(lanes: Mapping[str, Lane], things: Sequence[Thing], uses: Uses) -> list[Support]:
     """All supports behind machines through which boards are fed, by machine, nearest first."""
     fed = [lane for lane in lanes.values() if not lane.across]
     others = [thing for thing in things if thing.feed is None]
@@ -50,8 +50,8 @@ def supports(lanes: Mapping[str, Lane], things: Sequence[Thing]) -> list[Support
         return []
     near, far = _extents(fed, others)
     tops = np.array([thing.z + thing.height for thing in others])
-    low = np.array([_LOW.get(thing.kind, _OTHER_LOW) for thing in others])
-    reach = np.array([_NEAR_OUTFEED if thing.kind == "outfeed-table" else _NEAR for thing in others])
+    low = np.array([_LOW.get(uses.get(thing.kind, ""), _OTHER_LOW) for thing in others])
+    reach = np.array([_NEAR_OUTFEED if uses.get(thing.kind) == "outfeed" else _NEAR for thing in others])
     size = np.array([max(thing.width, thing.depth) for thing in others])
     edges = own_reach(fed, things)[:, None]
     steps, gaps = tops - np.array([[lane.low] for lane in fed]), near - edges

@@ -9,13 +9,16 @@ from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
 from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
-from purvel.catalogue import duct_sizes, filter_grades
+from purvel.catalogue import duct_sizes, filter_grades, kinds
+from purvel.quantities import units_for
 from purvel.shop import Thing
 from purvel.shop.edits import set_state
 from purvel.shop.parts import name_of
 from purvel.shop.scene import Pose, State
 from purvel.shop.scenes import scene_of
 
+# dB(A): from here on hearing protection is offered (EU 2003/10/EC, lower action value over 8 h; high)
+EAR_ACTION = 80.0
 FACES = (
     (None, "not known"),
     ("right", "to the right"),
@@ -51,6 +54,7 @@ class ThingForm(SourceForm):
         self.row("Turned", turned, lambda one: one.angle, lambda value: self.put("Turn", angle=value % 360))
         self.field("Sizes were", ChoiceField("How the sizes were got", PROVENANCES), "provenance")
         self._moving()
+        self._weighs()
         if thing.feed is not None:
             self._feed()
         if thing.stand is not None:
@@ -86,6 +90,19 @@ class ThingForm(SourceForm):
             if self.now.folded_depth is not None:
                 self.field("Depth when folded", self.length("Depth when folded", 0.01, 5.0), "folded_depth")
         self.tick("Leave it where it is", "settled")
+
+    def _weighs(self) -> None:
+        """What it weighs, how loud it is, and what its kind cannot do."""
+        units = units_for(self.workspace.shop.units)
+        if self.now.mass is not None:
+            self.field("Weighs", quantity_field("Mass", units.mass, least=0.1, most=10_000.0), "mass")
+        if self.now.noise is not None:
+            self.field("Noise", number_field("Noise where you work", "dB(A)", least=20, most=140), "noise")
+            if self.now.noise >= EAR_ACTION:
+                self.note("Loud in the cut: wear hearing protection.")
+        kind = kinds().get(self.now.kind)
+        if kind is not None and kind.cannot:
+            self.note(f"What it cannot do: {kind.cannot}.")
 
     # ---- the work at it
 

@@ -1,5 +1,6 @@
 """What the engines of space say about the things in the room."""
 
+from purvel.catalogue import uses
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
@@ -56,7 +57,7 @@ class PlaceAnswers:
     @once
     def supports(self) -> list[Support]:
         """What carries boards behind machines."""
-        return self._ask(supports, self.lanes, self._shop.things)
+        return self._ask(supports, self.lanes, self._shop.things, uses())
 
     @once
     def overlaps(self) -> list[Clash]:

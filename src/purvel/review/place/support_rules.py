@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from purvel.catalogue import uses
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
@@ -11,7 +12,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
-from purvel.space.supports import TABLES, Support, own_reach
+from purvel.space.supports import Support, own_reach
 
 TIPS = 0.03  # m: lower than this a board drops rather than tips onto the support
 _PRACTICE = Basis(
@@ -89,7 +90,7 @@ def table_heights(answers: Answers, say: Figures) -> Iterator[Finding]:
         if thing.work_height is None:
             continue
         over = thing.work_height - thing.height
-        if over > PROUD or (thing.kind in TABLES and over < -PROUD):
+        if over > PROUD or (uses().get(thing.kind) in ("outfeed", "bench") and over < -PROUD):
             yield _contradiction(thing, over, say)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from purvel.catalogue import kinds
+from purvel.catalogue import kinds, uses
 from purvel.catalogue.power import Tasks, conductors, light_tasks
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
@@ -316,9 +316,9 @@ class PowerAnswers:
 def task_of(thing: Thing) -> str:
     """What kind of light a station asks for."""
     kind = kinds().get(thing.kind)
-    if kind is not None and kind.group == "Machines":
+    if kind is not None and (kind.group == "Machines" or kind.operation is not None):
         return "machine"
-    return "store" if thing.kind in ("timber-rack", "sheet-rack", "cabinet") else "bench"
+    return "store" if uses().get(thing.kind) == "store" else "bench"
 
 
 def _bench_point(thing: Thing) -> tuple[float, float, float]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from purvel.catalogue import uses
 from purvel.catalogue.tools import boards, screws
 from purvel.once import once
 from purvel.review.answers import Answers
@@ -129,8 +130,7 @@ class WallsAnswers:
         benches = [
             one
             for one in self.before(wall)
-            if (thing := self._shop.thing(one.id)) is not None
-            and thing.kind in ("workbench", "assembly-table")
+            if (thing := self._shop.thing(one.id)) is not None and uses().get(thing.kind) == "bench"
         ]
         return (benches[0].left + benches[0].right) / 2 if benches else None
 
