@@ -55,7 +55,7 @@ def test_stand_ins_say_what_they_cannot_do() -> None:
     small = [kind for kind in kinds().values() if kind.group == "Small-space stand-ins"]
     assert all(kind.cannot and not kind.cannot.endswith(".") for kind in small)
     words = " ".join(kind.name for kind in small).lower()
-    for wanted in ("guided saw", "upside down", "hand plane", "sled", "drill", "narrow rips"):
+    for wanted in ("guided saw", "flipped-tool", "hand plane", "sled", "drill", "narrow-rip"):
         assert wanted in words
     assert "jigsaw" in kinds()["flipped-tools"].cannot and "hand planer" in kinds()["flipped-tools"].cannot
 

@@ -3,6 +3,7 @@
 import json
 import sys
 from dataclasses import replace
+from functools import partial
 from pathlib import Path
 from typing import Annotated, Any, NoReturn
 
@@ -13,7 +14,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, FileError, load, loads
 from purvel.shop import Shop
 
-COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "install-desktop")
+COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "kinds", "install-desktop")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
 app = typer.Typer(
@@ -260,52 +261,49 @@ def simulate(
     """Stand in for an outside device on a port of this machine: a monitor that plays the shop's day, or a
     distance meter in its room.
     """
-    if device == "meter":
-        _simulate_meter(_document(file, demo).shop, 4711 if port is None else port, seed)
-    elif device == "monitor":
-        _simulate_monitor(_document(file, demo).shop, 4710 if port is None else port, (step, speed, seed))
-    else:
-        _refuse(f"There is no stand-in “{device}”; there are meter and monitor.")
+    from purvel import stand_ins
 
-
-def _simulate_monitor(shop: Shop, port: int, how: tuple[float, float, int]) -> None:
-    from purvel.devices.monitor import Server
-    from purvel.review.air.played import played_day
-
-    played = played_day(shop)
-    if played is None:
-        _refuse("The shop has no day to play: it needs a room and work in its session.")
-    step, speed, seed = how
+    shop = _document(file, demo).shop if device in stand_ins.DEVICES else Shop()
+    say = partial(print, flush=True)
     try:
-        server = Server(played, step, speed, port, seed)
-    except OSError as exc:
-        _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
-    print(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.", flush=True)
-    server.run()
+        if device == "meter":
+            stand_ins.serve_meter(shop, port, seed, say)
+        elif device == "monitor":
+            stand_ins.serve_monitor(shop, port, (step, speed, seed), say)
+        else:
+            _refuse(f"There is no stand-in “{device}”; there are {' and '.join(stand_ins.DEVICES)}.")
+    except stand_ins.StandInError as exc:
+        _refuse(str(exc))
 
 
-def _simulate_meter(shop: Shop, port: int, seed: int) -> None:
-    import threading
+@app.command("kinds")
+def own_kinds(
+    take_in: Annotated[
+        Path | None, typer.Option("--take-in", help="Kinds from a TOML file.", show_default=False)
+    ] = None,
+    write_out: Annotated[
+        Path | None, typer.Option("--write-out", help="All of them to a TOML file.", show_default=False)
+    ] = None,
+) -> None:
+    """List your own kinds, take some in from a TOML file, or write them to one."""
+    from purvel.files.own_kinds import Library, kinds_toml, read_kinds
+    from purvel.files.writing import write_whole
 
-    from purvel.devices.meter import MeterServer
-    from purvel.review.room.meter import meter_in
-
-    meter = meter_in(shop.room, seed)
-    if meter is None:
-        _refuse("The shop has no room to measure: its walls do not meet.")
+    library = Library()
     try:
-        server = MeterServer(meter, port)
+        if take_in is not None:
+            library.keep(read_kinds(take_in.read_bytes(), take_in.name))
+        if write_out is not None:
+            write_whole(write_out, kinds_toml(library.kinds()))
+        found = library.kinds()
     except OSError as exc:
-        _refuse(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
-    print(
-        f"A simulated distance meter answers on port {server.port} of this machine. Enter measures the next wall;"
-        " Ctrl+C ends it.",
-        flush=True,
-    )
-    threading.Thread(target=server.run, daemon=True).start()
-    for _ in sys.stdin:
-        print(server.press().line(), flush=True)
-    threading.Event().wait()  # no keyboard: it measures when it is asked to
+        _refuse(f"{exc.filename} cannot be used: {(exc.strerror or str(exc)).lower()}.")
+    except FileError as exc:
+        _refuse(str(exc))
+    for name, thing in found.items():
+        print(f"{name}: {thing.width:.3f} by {thing.depth:.3f} m, {thing.height:.3f} m high")
+    if not found:
+        print("There are no kinds of your own yet: keep a placed thing as one, or take some in.")
 
 
 @app.command("install-desktop")

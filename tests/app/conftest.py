@@ -157,7 +157,14 @@ def choose(field: ChoiceField, value: object) -> None:
 
 
 @pytest.fixture
-def bench(qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[str]) -> Iterator[Bench]:
+def bench(
+    qtbot: QtBot,
+    qapp: QApplication,
+    tmp_path: Path,
+    qt_messages: list[str],
+    monkeypatch: pytest.MonkeyPatch,
+) -> Iterator[Bench]:
+    monkeypatch.setattr("purvel.files.own_kinds.library_path", lambda: tmp_path / "kinds.toml")
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     window = Window(tmp_path / "autosave", settings)
     window.resize(1280, 800)

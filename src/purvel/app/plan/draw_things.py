@@ -63,7 +63,8 @@ def _thing(
     if thing.source or thing.cleaner:
         body = palette.metal
     else:
-        body = palette.storage if kind is None or kind.group != "Machines" else palette.wood
+        works = kind is not None and (kind.group == "Machines" or kind.operation is not None)
+        body = palette.wood if works else palette.storage
     overhead = thing.z > OVERHEAD
     pen = sheet.pen(
         palette.accent if is_picked else edge or palette.wood_edge,

@@ -9,6 +9,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
 from purvel.app.stages.place.lane_section import LaneSection
+from purvel.app.stages.place.own_kinds import OwnKinds
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import TextField, length_field
@@ -17,6 +18,7 @@ from purvel.app.workspace import Workspace
 from purvel.catalogue import evenly, kinds, make_thing
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
+from purvel.shop import Thing
 from purvel.shop.edits import change_shop, fresh_id, put
 from purvel.space.ground import footprint
 from purvel.space.placing import beside, free_spot
@@ -31,6 +33,8 @@ class PlaceStage(Stage):
         super().__init__(workspace, reviews, theme)
         self.instrument = self.section = LaneSection(workspace, reviews, theme)
         self.fields: dict[str, TextField[float]] = {}
+        self.own = OwnKinds(workspace)
+        self.own.changed.connect(self.rebuild_and_show)
         self.rebuild()
 
     def rebuild(self) -> None:
@@ -38,7 +42,9 @@ class PlaceStage(Stage):
         groups = list(dict.fromkeys(kind.group for kind in kinds().values()))
         ordered = sorted(kinds().items(), key=lambda pair: groups.index(pair[1].group))
         entries = [(kind.name, partial(self.place, key)) for key, kind in ordered]
-        self.row.addWidget(self.menu_button("Place", entries, [kind.group for _, kind in ordered]))
+        own = self.own.entries(self.place_own)
+        groups = [kind.group for _, kind in ordered] + ["Your own"] * len(own)
+        self.row.addWidget(self.menu_button("Place", [*entries, *own], groups))
         system = self.workspace.shop.units
         self.fields = {}
         for key, word, least, most in (
@@ -69,16 +75,28 @@ class PlaceStage(Stage):
         self.fields["hand_room"].show_value(shop.hand_room)
         self.section.update()
 
+    def rebuild_and_show(self) -> None:
+        """Makes the strip anew, as it was."""
+        self.rebuild()
+        self.refresh()
+
+    def place_own(self, own: Thing) -> None:
+        """Sets down one of the user's own kinds."""
+        self._set_down(replace(own, id=fresh_id(self.workspace.shop, own.kind)))
+
     def place(self, kind: str) -> None:
         """Sets a new thing down where there is room for it, picked, ready to be dragged."""
         shop = self.workspace.shop
-        thing = evenly(make_thing(kind, fresh_id(shop, kind)), shop.units)
+        self._set_down(evenly(make_thing(kind, fresh_id(shop, kind)), shop.units))
+
+    def _set_down(self, thing: Thing) -> None:
+        shop = self.workspace.shop
         spot = free_spot(thing, shop.things, self.answers().of(RoomAnswers).shell)
         if spot is None:
             spot = beside(thing, self.answers().of(RoomAnswers).shell)
             self.workspace.said.emit(f"There is no free floor for {thing.name}: it stands beside the room.")
         thing = replace(thing, x=spot[0], y=spot[1])
-        same = sum(1 for one in self.workspace.shop.things if one.kind == kind)
+        same = sum(1 for one in shop.things if one.kind == thing.kind)
         if same:
             thing = replace(thing, name=f"{thing.name} {same + 1}")
         self.workspace.apply(lambda shop: put(shop, thing), f"Place {thing.name}")
@@ -117,4 +135,5 @@ class PlaceStage(Stage):
         )
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
-        return [(f"Place {kind.name.lower()}", partial(self.place, key)) for key, kind in kinds().items()]
+        listed = [(f"Place {kind.name.lower()}", partial(self.place, key)) for key, kind in kinds().items()]
+        return [*listed, *self.own.entries(self.place_own)]
