@@ -14,7 +14,8 @@ from purvel.shop import Shop
 
 Say = Callable[[str], object]
 DEVICES = ("meter", "monitor")
-MONITOR_PORT, METER_PORT = 4710, 4711
+MONITOR_PORT = 4710  # of this machine, where none is named
+METER_PORT = 4711  # the same
 
 
 class StandInError(Exception):

@@ -212,14 +212,16 @@ def test_searches_follow_behind_and_stop_when_nobody_waits() -> None:
     with while_wanted(lambda: False), pytest.raises(Stopped):
         whole_review(first)
     whole = whole_review(first)
-    assert whole.is_whole and [one.rule for one in whole.found_late] == ["carry"]
+    assert whole.is_whole and {one.rule for one in whole.found_late} == {"carry", "open-floor"}
     again = first_review(replace(here, name="Other"), memory, None, whole)
     assert not again.is_whole and again.found_late == whole.found_late  # stands until it is done anew
     assert whole_review(again).findings == whole.findings
 
 
-def test_without_jobs_nothing_is_searched() -> None:
-    assert first_review(replace(shop(), jobs=()), Memory()).is_whole
+def test_without_jobs_only_open_floor_is_searched_and_without_things_nothing() -> None:
+    idle = whole_review(first_review(replace(shop(), jobs=()), Memory()))
+    assert [one.rule for one in idle.found_late] == ["open-floor"]
+    assert first_review(replace(shop(), jobs=(), things=()), Memory()).is_whole
 
 
 @pytest.mark.parametrize("key", ready_jobs())

@@ -21,6 +21,7 @@ from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.space.clearances import polygon, wall_distances
 from purvel.space.ground import footprint, rectangle, standing_zone
 from purvel.space.lanes import FreeRun, Lane
+from purvel.space.open_floor import OpenFloor
 from purvel.space.round_zones import RoundZone
 from purvel.space.shell import Shell, Side
 
@@ -274,6 +275,12 @@ def distances(
         if distance > 0.005:
             colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil
             sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
+
+
+def open_floor(sheet: Sheet, found: OpenFloor) -> None:
+    """The largest clear rectangle of floor."""
+    palette = sheet.palette
+    sheet.fill(found.corners, sheet.brush(palette.good, 0.14), sheet.pen(palette.good, 2.0, dashes=(6, 3)))
 
 
 def beside(sheet: Sheet, side: Side, system: System, opening: Opening) -> None:

@@ -1,5 +1,6 @@
 """Machines and benches: lanes, standing room, ways."""
 
+from purvel.review.place.open_rules import SEARCHES
 from purvel.review.place.remedies import PROGRESS, REMEDIES
 from purvel.review.place.report import report, tables
 from purvel.review.place.rules import RULES
@@ -11,6 +12,7 @@ STAGE = Stage(
     question="Can this board be fed here?",
     applies=lambda answers: bool(answers.shop.things),
     rules=RULES,
+    searches=SEARCHES,
     remedies=REMEDIES,
     progress=PROGRESS,
     report=report,

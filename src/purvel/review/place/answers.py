@@ -9,6 +9,7 @@ from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes
+from purvel.space.open_floor import OpenFloor, open_floor
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.supports import Support, supports
 
@@ -84,6 +85,11 @@ class PlaceAnswers:
     def barriers(self) -> tuple[Footprint, ...]:
         """What nobody walks through."""
         return barriers(self._shop.things, self._shop.room.fixtures)
+
+    @once
+    def open_floor(self) -> OpenFloor | None:
+        """The largest clear rectangle of floor: a long search."""
+        return self._ask(open_floor, self._room.shell, self._shop.things)
 
     @once
     def low_ceiling(self) -> list[tuple[str, float]]:

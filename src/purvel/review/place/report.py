@@ -11,6 +11,7 @@ from purvel.review.stage import Table
 from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import FreeRun, Lane
+from purvel.space.open_floor import OpenFloor
 from purvel.space.setout import set_out
 
 
@@ -29,10 +30,23 @@ def report(answers: Answers) -> dict[str, Any]:
             }
             for one in place.round_zones.values()
         ],
+        "open_floor": _open_floor(place.open_floor),
         "aisles": [
             {"thing": aisle.thing, "width": aisle.width, "cut_off_by": aisle.cut_off_by}
             for aisle in place.aisles
         ],
+    }
+
+
+def _open_floor(found: OpenFloor | None) -> dict[str, Any] | None:
+    if found is None:
+        return None
+    return {
+        "middle": list(found.middle),
+        "angle": found.angle,
+        "length": found.length,
+        "width": found.width,
+        "corners": [list(corner) for corner in found.corners],
     }
 
 

@@ -17,6 +17,7 @@ from purvel.app.widgets.flow import clear
 from purvel.app.workspace import Workspace
 from purvel.catalogue import evenly, kinds, make_thing
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.open_rules import open_floor_of
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.shop.edits import change_shop, fresh_id, put
@@ -106,6 +107,9 @@ class PlaceStage(Stage):
         shop, answers, picked = self.workspace.shown, self.answers(), self.workspace.picked
         shell = answers.of(RoomAnswers).shell
         sheet.stamp(("room",), shell, lambda page: draw_room.room(page, shell, None))
+        opened = next((one for one in self.review.findings if one.key == self.view.open_finding), None)
+        if opened is not None and opened.rule == "open-floor":
+            draw_things.open_floor(sheet, open_floor_of(opened))
         chosen = shop.thing(picked or "")
         for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:
