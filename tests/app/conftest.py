@@ -157,14 +157,15 @@ def choose(field: ChoiceField, value: object) -> None:
 
 
 @pytest.fixture
-def bench(
-    qtbot: QtBot,
-    qapp: QApplication,
-    tmp_path: Path,
-    qt_messages: list[str],
-    monkeypatch: pytest.MonkeyPatch,
-) -> Iterator[Bench]:
-    monkeypatch.setattr("purvel.files.own_kinds.library_path", lambda: tmp_path / "kinds.toml")
+def bench(qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[str]) -> Iterator[Bench]:
+    with (
+        pytest.MonkeyPatch.context() as kept
+    ):  # of its own: what a test patches ends before the window closes
+        kept.setattr("purvel.files.own_kinds.library_path", lambda: tmp_path / "kinds.toml")
+        yield from _bench(qtbot, tmp_path, qt_messages)
+
+
+def _bench(qtbot: QtBot, tmp_path: Path, qt_messages: list[str]) -> Iterator[Bench]:
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     window = Window(tmp_path / "autosave", settings)
     window.resize(1280, 800)

@@ -32,6 +32,11 @@ def test_an_empty_room_is_all_of_it(heading: float) -> None:
     assert found.angle % 180 == pytest.approx(heading % 180, abs=0.05)
 
 
+def test_a_passage_and_a_cupboard_are_all_of_them_too() -> None:
+    assert largest(box_room(60.0, 0.5)).area == pytest.approx(30.0, rel=WITHIN)
+    assert largest(box_room(0.3, 0.2)).area == pytest.approx(0.06, rel=0.02)
+
+
 def test_a_post_in_the_middle_leaves_the_larger_side() -> None:
     """0.4 m square in 6 by 5: beside it 2.8 by 5, before it 6 by 2.3."""
     found = largest(box_room(6.0, 5.0), block("post", 3.0, 2.5, 0.4, 0.4, 2.4))

@@ -7,6 +7,7 @@ to search are the angle and the band's two edges.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
@@ -19,11 +20,13 @@ from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 from purvel.stopping import go_on
 
-_CELL = 0.08  # m of the raster
+_CELL, _CELLS = 0.08, 160  # m of the raster, and how many of them there are across at the most
 _TURN = 5.0  # deg between angles that are tried beside those of walls and things
-_BEST = 8  # places that are looked at closely
+_MOST = 24  # angles of walls and things that are tried, the commonest first
+_BEST = 12  # places that are looked at closely
 _FINE = 0.0005  # m and, as an arc of a metre, of angle: to which they are grown
 _LEAST = 1e-9  # m
+_BETTER, _MOST_ROUNDS = 1e-6, 80  # share by which a step must gain; steps in all ways
 _OF_EACH = 3  # places that are kept of each angle
 
 
@@ -103,8 +106,8 @@ def _angles(shell: Shell, things: Sequence[Thing]) -> list[float]:
     """The directions that are tried [rad], within a quarter turn."""
     told = [np.degrees(np.arctan2(side.along[1], side.along[0])) for side in shell.sides.values()]
     told += [one.angle for one in things] + [one.angle for one in shell.room.fixtures]
-    told += np.arange(0.0, 90.0, _TURN).tolist()
-    return sorted({radians(round(float(one) % 90.0, 3)) for one in told})
+    common = Counter(round(float(one) % 90.0, 3) for one in told).most_common(_MOST)
+    return sorted({radians(one) for one in (*(angle for angle, _ in common), *np.arange(0.0, 90.0, _TURN))})
 
 
 def _turned(blocks: Array, angle: float) -> Array:
@@ -119,16 +122,20 @@ def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, floa
     turned = _turned(blocks, angle)
     x0, y0 = turned.reshape(-1, 2).min(axis=0)
     x1, y1 = turned.reshape(-1, 2).max(axis=0)
-    across, up = int((x1 - x0) / _CELL) + 1, int((y1 - y0) / _CELL) + 1
-    rows = y0 + _CELL * np.arange(up)
-    here, there = _extents(_turned(hull[None], angle), rows[:, None], rows[:, None] + _CELL)
-    columns = x0 + _CELL * np.arange(across)
-    clear = (columns >= here - _CELL) & (columns <= there)
-    begin, end = _extents(turned, rows[:, None], rows[:, None] + _CELL)
-    first = np.floor((begin - x0) / _CELL + _LEAST)
-    last = np.ceil((end - x0) / _CELL - _LEAST)
-    for row, piece in zip(*np.nonzero(last > first)):
-        clear[row, int(first[row, piece]) : int(last[row, piece])] = False
+    wide, high = (max(_CELL, float(size) / _CELLS) for size in (x1 - x0, y1 - y0))
+    across, up = int((x1 - x0) / wide) + 1, int((y1 - y0) / high) + 1
+    rows = y0 + high * np.arange(up)
+    here, there = _extents(_turned(hull[None], angle), rows[:, None], rows[:, None] + high)
+    columns = x0 + wide * np.arange(across)
+    clear = (columns >= here - wide) & (columns <= there)
+    begin, end = _extents(turned, rows[:, None], rows[:, None] + high)
+    first = np.floor((begin - x0) / wide + _LEAST)
+    last = np.ceil((end - x0) / wide - _LEAST)
+    band, piece = np.nonzero(last > first)
+    taken = np.zeros((up, across + 1), dtype=int)
+    np.add.at(taken, (band, np.clip(first[band, piece], 0, across).astype(int)), 1)
+    np.add.at(taken, (band, np.clip(last[band, piece], 0, across).astype(int)), -1)
+    clear &= np.cumsum(taken, axis=1)[:, :-1] == 0
     heights, above = np.zeros((up, across), dtype=int), np.zeros(across, dtype=int)
     for row in range(up - 1, -1, -1):
         above = np.where(clear[row], above + 1, 0)
@@ -143,7 +150,7 @@ def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, floa
         best = np.where(better, areas[every, at], best)
         tall = np.where(better, least[every, at], tall)
     return [
-        (best[row] * _CELL**2, angle, float(rows[row]), float(rows[row] + tall[row] * _CELL))
+        (best[row] * wide * high, angle, float(rows[row]), float(rows[row] + tall[row] * high))
         for row in np.argsort(-best)[:_OF_EACH].tolist()
         if best[row] > 0
     ]
@@ -200,13 +207,15 @@ def _grown(blocks: Array, angle: float, low: float, high: float) -> tuple[float,
     now = np.array([angle, low, high])
     best, step = area(now), _CELL
     ways = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
-    while step > _FINE:
+    for _ in range(_MOST_ROUNDS):
+        if step <= _FINE:
+            break
         moved = False
         for way in ways:
             for sign in (1.0, -1.0):
                 at = now + sign * step * np.array(way)
                 tried = area(at)
-                if tried > best + 1e-9:
+                if tried > best * (1.0 + _BETTER):
                     best, now, moved = tried, at, True
         step = step if moved else step / 2
     return best, float(now[0]), float(now[1]), float(now[2])
