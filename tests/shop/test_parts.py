@@ -43,7 +43,7 @@ def full() -> Shop:
     ceiling = replace(shop.room.ceiling, joists=Joists(wall="A", spacing=0.6, first=0.3))
     shop = replace(shop, room=replace(shop.room, ceiling=ceiling))
     offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
-    return put(shop, Spot(id="found", offsets=offsets, fixture=shop.room.fixtures[0].id))
+    return put(shop, Spot(id="found", offsets=offsets))
 
 
 def height_at_b() -> WallHeight:

@@ -59,13 +59,12 @@ class Offset:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spot:
     """A place in the room read from two corners or more; of the two places that two lengths leave, the one in
-    the room. `fixture` is what stands with its middle there.
+    the room.
     """
 
     id: Id
     name: Name = ""
     offsets: Annotated[tuple[Offset, ...], Meta(min_length=2, max_length=12)]
-    fixture: Id | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

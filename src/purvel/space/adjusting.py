@@ -9,10 +9,9 @@ from dataclasses import dataclass
 
 from purvel.libraries import Array, Indices, np
 from purvel.once import once
-from purvel.space.readings import Geometry, Reading
+from purvel.space.readings import AROUND, Geometry, Reading
 
 _ROUNDS = 6  # geometry is not straight: about new values the conditions are looked at again
-_TURNS = 2  # the number of the condition that the turns come once round
 _DOUBT = 3.3  # standard deviations that one sum in a thousand is off by
 
 
@@ -24,21 +23,16 @@ class Adjusted:
     spread: Array
     conditions: Indices
     values: Array
-    weighed: float
+    chi2: float
 
     @once
     def corners(self) -> Array:
         """The corners of the room (walls, 2) [m]."""
         return self.geometry.corners(self.values)[:-1]
 
-    @once
-    def moved(self) -> Array:
-        """By how much each reading gave way (n,) [m or rad]."""
-        return self.values - self.geometry.read
-
 
 def adjusted(geometry: Geometry, spread: Array, conditions: Indices | None = None) -> Adjusted:
-    """The readings of a walk made to agree. `weighed` is the sum of squares of what they gave way, each in
+    """The readings of a walk made to agree. `chi2` is the sum of squares of what they gave way, each in
     its spreads: chi squared, of as many degrees as there are conditions.
 
     That the turns come once round is not asked where they cannot: no corner hangs on the last of them, and
@@ -47,7 +41,7 @@ def adjusted(geometry: Geometry, spread: Array, conditions: Indices | None = Non
     if conditions is None:
         conditions = np.arange(len(geometry.missed(geometry.read)))
         if not turns_come_round(geometry, spread):
-            conditions = conditions[conditions != _TURNS]
+            conditions = conditions[conditions != AROUND]
     values, weights = geometry.read, spread**2
     held = values
     for _ in range(_ROUNDS):
@@ -66,7 +60,7 @@ def turns_come_round(geometry: Geometry, spread: Array) -> bool:
     """Whether the turns, as they were read, may come once round."""
     count = geometry.count
     turns = spread[count : 2 * count]
-    return bool(abs(geometry.missed(geometry.read)[_TURNS]) <= _DOUBT * np.sqrt(turns @ turns))
+    return bool(abs(geometry.missed(geometry.read)[AROUND]) <= _DOUBT * np.sqrt(turns @ turns))
 
 
 def spreads(readings: Sequence[Reading]) -> Array:
@@ -76,7 +70,7 @@ def spreads(readings: Sequence[Reading]) -> Array:
 
 def chi_squared(share: float, degrees: int) -> float:
     """What chi squared of so many degrees stays below with a probability of 0.99 or 0.997 (Wilson and
-    Hilferty 1931; within 4 % of the tables).
+    Hilferty 1931; within 4 % of the tables; SciPy's would be loaded before the first findings).
 
     The tables say 13.93:
 

@@ -30,6 +30,7 @@ SPREADS: dict[Provenance, tuple[float, float]] = {
 }
 SQUARE_SPREAD = 0.1  # deg, of a corner taken as square in a room that is walked in 45 degree steps [low]
 TURN_SPREAD = 0.3  # deg, of a turn read to a degree: evenly within half a degree [exact]
+AROUND = 2  # the number of the condition that the turns come once round
 _NUDGE = 1e-6  # m and rad, by which a reading is changed to see what it does
 _NO_WIDTH = 1e-9  # m2: a place lies on the line between the corners it was taken from
 

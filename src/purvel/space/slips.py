@@ -14,7 +14,7 @@ from math import degrees, hypot, sqrt
 
 from purvel.libraries import Array, Indices, np, shapely
 from purvel.space.adjusting import Adjusted, adjusted, chi_squared
-from purvel.space.readings import Geometry, Reading, What, length_spread
+from purvel.space.readings import AROUND, Geometry, Reading, What, length_spread
 
 Point = tuple[float, float]
 
@@ -72,11 +72,11 @@ def closing(geometry: Geometry, gap: Point) -> Closing:
     spread = np.array([_careful(one) for one in geometry.readings])
     count = len(geometry.missed(geometry.read))
     walked, every = np.array([0, 1]), np.arange(count)
-    without_sum = every[every != 2]
-    alone = adjusted(geometry, spread, walked).weighed
+    without_sum = every[every != AROUND]
+    alone = adjusted(geometry, spread, walked).chi2
     size = hypot(*gap)
     fair = size * sqrt(chi_squared(0.997, 2) / alone) if alone > 0 else size
-    chi = alone if count == 3 else adjusted(geometry, spread, without_sum).weighed
+    chi = alone if count == 3 else adjusted(geometry, spread, without_sum).chi2
     if chi <= chi_squared(0.997, count - 1):
         return Closing(max(fair, size))
     for conditions in (every, without_sum):
@@ -108,8 +108,8 @@ def _explaining(geometry: Geometry, spread: Array, conditions: Indices) -> list[
         without[number] = _FREE
         walk = adjusted(geometry, without, conditions)
         slip = _slip(geometry.readings[number], float(walk.values[number]))
-        if walk.weighed <= within and slip is not None:
-            found.append((geometry.readings[number].how != "paced", walk.weighed, slip, walk))
+        if walk.chi2 <= within and slip is not None:
+            found.append((geometry.readings[number].how != "paced", walk.chi2, slip, walk))
     if any(not is_taped for is_taped, *_ in found):
         found = [one for one in found if not one[0]]
     return [(slip, walk) for _, _, slip, walk in sorted(found, key=lambda one: round(one[1], 2))]

@@ -318,7 +318,8 @@ def task_of(thing: Thing) -> str:
     kind = kinds().get(thing.kind)
     if kind is not None and (kind.group == "Machines" or kind.operation is not None):
         return "machine"
-    return "store" if uses().get(thing.kind) == "store" else "bench"
+    is_stored = uses().get(thing.kind) == "store" or (kind is not None and kind.group == "Household")
+    return "store" if is_stored else "bench"
 
 
 def _bench_point(thing: Thing) -> tuple[float, float, float]:

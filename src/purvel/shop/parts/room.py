@@ -122,12 +122,6 @@ SPOTS = Part(
             _without_corner,
             "is read from a corner",
         ),
-        Ref(
-            "fixture",
-            lambda spot: one(spot.fixture),
-            lambda spot, _: replace(spot, fixture=None),
-            "is where stands",
-        ),
     ),
     unique=True,
     pickable=False,

@@ -24,7 +24,6 @@ class MeterLine(QObject):
 
     _taken = Signal(object)
     _said = Signal(object)
-    changed = Signal()
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
@@ -33,7 +32,6 @@ class MeterLine(QObject):
         self._link: MeterLink | None = None
         self._over = threading.Event()
         self._thread: threading.Thread | None = None
-        self.said.connect(self._look)
 
     @property
     def is_on(self) -> bool:
@@ -57,7 +55,6 @@ class MeterLine(QObject):
 
         self._thread = threading.Thread(target=run, daemon=True)
         self._thread.start()
-        self.changed.emit()
 
     def measure(self, pointed_at: str = "") -> None:
         """Presses it from here."""
@@ -70,10 +67,6 @@ class MeterLine(QObject):
         if self._thread is not None:
             self._thread.join(5.0)
         self._thread = self._link = None
-        self.changed.emit()
-
-    def _look(self, _: str) -> None:
-        self.changed.emit()
 
 
 def length_in_hand() -> TextField[float] | None:
