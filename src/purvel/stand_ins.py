@@ -6,16 +6,13 @@ import sys
 import threading
 from collections.abc import Callable
 
-from purvel.devices.meter import MeterServer
-from purvel.devices.monitor import Server
+from purvel.devices import meter, monitor
 from purvel.review.air.played import played_day
 from purvel.review.room.meter import meter_in
 from purvel.shop import Shop
 
 Say = Callable[[str], object]
 DEVICES = ("meter", "monitor")
-MONITOR_PORT = 4710  # of this machine, where none is named
-METER_PORT = 4711  # the same
 
 
 class StandInError(Exception):
@@ -30,9 +27,9 @@ def serve_monitor(shop: Shop, port: int | None, how: tuple[float, float, int], s
     if played is None:
         raise StandInError("The shop has no day to play: it needs a room and work in its session.")
     step, speed, seed = how
-    port = MONITOR_PORT if port is None else port
+    port = monitor.PORT if port is None else port
     try:
-        server = Server(played, step, speed, port, seed)
+        server = monitor.Server(played, step, speed, port, seed)
     except OSError as exc:
         raise _taken(port, exc) from None
     say(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.")
@@ -43,12 +40,12 @@ def serve_meter(shop: Shop, port: int | None, seed: int, say: Say) -> None:
     """A distance meter in the shop's room; each line of the standard input presses it. Raises
     StandInError.
     """
-    meter = meter_in(shop.room, seed)
-    if meter is None:
+    known = meter_in(shop.room, seed)
+    if known is None:
         raise StandInError("The shop has no room to measure: its walls do not meet.")
-    port = METER_PORT if port is None else port
+    port = meter.PORT if port is None else port
     try:
-        server = MeterServer(meter, port)
+        server = meter.MeterServer(known, port)
     except OSError as exc:
         raise _taken(port, exc) from None
     say(

@@ -7,11 +7,11 @@ It speaks the line protocol of docs/devices.md.
 from __future__ import annotations
 
 import socket
-import threading
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from math import hypot
 
+from purvel.devices.serving import PAUSE, PortServer
 from purvel.libraries import np
 
 HELLO = "purvel-meter 1"
@@ -21,7 +21,7 @@ NOISE = 0.002  # m, standard deviation, as makers state it [medium confidence]
 FARTHEST = 30.0  # m that a small meter reaches [trade practice, medium confidence]
 SLIPS, FOOT = 0.03, 0.3048  # of the readings, from the wrong edge of the meter or of a ledge [a guess]; m
 DROP_OUTS = 0.03  # of the readings: the spot is not seen on what is dark or shiny [a guess]
-_PAUSE = 0.2  # s between looks whether it is over
+PORT = 4711  # of this machine, where none is named
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,33 +75,13 @@ class Meter:
         return lengths[(self._next - 1) % len(lengths)]
 
 
-@dataclass
-class MeterServer:
+class MeterServer(PortServer):
     """A meter on a port of this machine. It measures when who listens asks for it, and when it is pressed."""
 
-    meter: Meter
-    port: int = 0
-    _stop: threading.Event = field(default_factory=threading.Event)
-    _lines: list[socket.socket] = field(default_factory=list)
-
-    def __post_init__(self) -> None:
-        self._socket = socket.create_server(("127.0.0.1", self.port))
-        self._socket.settimeout(_PAUSE)
-        self.port = self._socket.getsockname()[1]
-
-    def run(self) -> None:
-        """Serves until `stop`."""
-        with self._socket:
-            while not self._stop.is_set():
-                try:
-                    line, _ = self._socket.accept()
-                except TimeoutError:
-                    continue
-                threading.Thread(target=self._serve, args=(line,), daemon=True).start()
-
-    def stop(self) -> None:
-        """Ends serving."""
-        self._stop.set()
+    def __init__(self, meter: Meter, port: int = 0) -> None:
+        super().__init__(port)
+        self.meter = meter
+        self._lines: list[socket.socket] = []
 
     def press(self) -> Taken:
         """Measures the next wall, and tells all who listen."""
@@ -110,14 +90,14 @@ class MeterServer:
             _say(line, taken.line())
         return taken
 
-    def _serve(self, line: socket.socket) -> None:
-        line.settimeout(_PAUSE)
+    def serve(self, line: socket.socket) -> None:
+        line.settimeout(PAUSE)
         waiting = b""
         with line:
             _say(line, HELLO)
             self._lines.append(line)
             try:
-                while not self._stop.is_set():
+                while not self._over.is_set():
                     try:
                         got = line.recv(4096)
                     except TimeoutError:

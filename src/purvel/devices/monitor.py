@@ -6,15 +6,16 @@ It speaks the line protocol of docs/devices.md.
 from __future__ import annotations
 
 import socket
-import threading
 import time
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from math import pi
 
+from purvel.devices.serving import PortServer
 from purvel.libraries import Array, np
 
 HELLO = "purvel-monitor 1"
+PORT = 4710  # of this machine, where none is named
 CHANNELS = ("count_0.5um_per_l", "count_2.5um_per_l", "pm2.5_ug_m3", "pm10_ug_m3")
 COUNTED_FROM = (0.5, 2.5)  # um
 NONE = "-"  # a reading that is not there
@@ -86,44 +87,23 @@ def as_line(moment: float, values: Sequence[float | None]) -> str:
     return " ".join([f"{moment:.1f}", *(NONE if value is None else f"{value:.4g}" for value in values)])
 
 
-@dataclass
-class Server:
+class Server(PortServer):
     """Plays on a port of this machine, to all who connect, each from the beginning. `speed` times as fast."""
 
-    played: Played
-    step: float = 10.0
-    speed: float = 1.0
-    port: int = 0
-    seed: int = 1
-    _stop: threading.Event = field(default_factory=threading.Event)
+    def __init__(
+        self, played: Played, step: float = 10.0, speed: float = 1.0, port: int = 0, seed: int = 1
+    ) -> None:
+        super().__init__(port)
+        self.played, self.step, self.speed, self.seed = played, step, speed, seed
 
-    def __post_init__(self) -> None:
-        self._socket = socket.create_server(("127.0.0.1", self.port))
-        self._socket.settimeout(0.2)
-        self.port = self._socket.getsockname()[1]
-
-    def run(self) -> None:
-        """Serves until `stop`."""
-        with self._socket:
-            while not self._stop.is_set():
-                try:
-                    line, _ = self._socket.accept()
-                except TimeoutError:
-                    continue
-                threading.Thread(target=self._play, args=(line,), daemon=True).start()
-
-    def stop(self) -> None:
-        """Ends serving."""
-        self._stop.set()
-
-    def _play(self, line: socket.socket) -> None:
+    def serve(self, line: socket.socket) -> None:
         begun = time.monotonic()
         with line:
             try:
                 line.sendall(f"{HELLO}\nseconds {' '.join(CHANNELS)}\n".encode())
                 for moment, values in readings(self.played, self.step, self.seed):
                     due = begun + (moment - float(self.played.seconds[0])) / self.speed
-                    if self._stop.wait(max(0.0, due - time.monotonic())):
+                    if self._over.wait(max(0.0, due - time.monotonic())):
                         return
                     line.sendall(f"{as_line(moment, values)}\n".encode())
                 line.sendall(b"end\n")

@@ -16,6 +16,7 @@ from purvel.app.stages.air.log_pane import LogPane, Span
 from purvel.app.stages.air.recorder import Recorder
 from purvel.app.workspace import Workspace
 from purvel.devices.link import Recording
+from purvel.devices.monitor import PORT
 from purvel.files.document import LARGEST, AttachmentError, attached
 from purvel.review.air.log_answers import LogAnswers, read_attached
 from purvel.roomair.decays import proposed
@@ -23,7 +24,6 @@ from purvel.shop.air import LogStretch
 from purvel.shop.edits import fresh_id, put, remove
 from purvel.shop.parts import item_of, name_of
 
-PORT = 4710  # that the simulated monitor plays on
 SHORTEST_MARK = 0.2  # of the stretch before
 Shows = Literal["background", "work", "decay"]
 MARKS: tuple[tuple[Shows, str], ...] = (

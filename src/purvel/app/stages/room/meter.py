@@ -13,10 +13,8 @@ from PySide6.QtWidgets import QApplication, QInputDialog
 from purvel.app.signals import Event
 from purvel.app.widgets.fields import TextField
 from purvel.devices.link import LinkError
-from purvel.devices.meter import Taken
+from purvel.devices.meter import PORT, Taken
 from purvel.devices.meter_link import WORDS, MeterLink
-
-PORT = 4711
 
 
 class MeterLine(QObject):
