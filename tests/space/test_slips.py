@@ -112,3 +112,11 @@ def test_the_finding_offers_the_reading_that_would_close_it() -> None:
     turned = Shop(units="metric", room=Room(walls=(walls[0], replace(walls[1], turn=97.0), *walls[2:])))
     (gap,) = [one for one in first_review(turned, Memory()).findings if one.rule == "closing-gap"]
     assert "the turn at the end of B read wrong" in gap.sentence and "90° instead of 97°" in gap.why
+
+
+def test_a_turn_that_was_read_to_parts_of_a_degree_is_named_to_them() -> None:
+    """A box leaning by 3.4 degrees; the turn at B was read 6 degrees wide."""
+    leaning = [86.6, 93.4, 86.6, 93.4]
+    wrong = room_of([6.0, 5.0, 6.0, 5.0], [86.6, 99.4, 86.6, 93.4])
+    (slip,) = [one for one in walk(wrong).slips if (one.of, one.what) == ("B", "turn")]
+    assert slip.value == pytest.approx(leaning[1], abs=0.15) and slip.value != round(slip.value)

@@ -26,7 +26,7 @@ from purvel.catalogue.dust import (
     limits,
     operations,
 )
-from purvel.catalogue.machines import Kind, evenly, kinds, make_thing, uses
+from purvel.catalogue.machines import LOUD, Kind, evenly, kinds, make_thing, uses
 from purvel.catalogue.room import (
     FixtureSizes,
     OpeningSizes,
@@ -38,6 +38,7 @@ from purvel.catalogue.room import (
 from purvel.catalogue.trade import ReadyJob, StandIn, TradeOperation, able, ready_jobs, trade_operations
 
 __all__ = [
+    "LOUD",
     "Capture",
     "CleanerKind",
     "DustSize",

@@ -10,6 +10,8 @@ from purvel.shop import CurvePoint, Feed, Filter, Port, Separator, Source, Stand
 from purvel.shop.things import Carries, Facing
 
 CFM = 0.3048**3 / 60.0  # m3/s, exact
+# dB(A): from here on hearing protection is offered (EU 2003/10/EC, lower action value over 8 h; high)
+LOUD = 80.0
 INCH_WATER_GAUGE = 249.08891  # Pa, conventional: water at 4 degC, standard gravity
 
 

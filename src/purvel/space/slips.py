@@ -118,7 +118,8 @@ def _explaining(geometry: Geometry, spread: Array, conditions: Indices) -> list[
 def _slip(one: Reading, value: float) -> Slip | None:
     """What a reading would be; None where it can be no such thing."""
     if one.what == "turn":
-        turn = round(degrees(value))
+        to_degrees = abs(degrees(one.value) - round(degrees(one.value))) < 1e-6
+        turn = round(degrees(value), 0 if to_degrees else 1)
         return Slip(one.of, "turn", turn) if abs(turn) < 180 else None
     return Slip(one.of, one.what, value, one.corner) if value > 0 else None
 

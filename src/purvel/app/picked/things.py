@@ -9,7 +9,7 @@ from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
 from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
-from purvel.catalogue import duct_sizes, filter_grades, kinds
+from purvel.catalogue import LOUD, duct_sizes, filter_grades, kinds
 from purvel.quantities import units_for
 from purvel.shop import Thing
 from purvel.shop.edits import set_state
@@ -17,8 +17,6 @@ from purvel.shop.parts import name_of
 from purvel.shop.scene import Pose, State
 from purvel.shop.scenes import scene_of
 
-# dB(A): from here on hearing protection is offered (EU 2003/10/EC, lower action value over 8 h; high)
-EAR_ACTION = 80.0
 FACES = (
     (None, "not known"),
     ("right", "to the right"),
@@ -98,7 +96,7 @@ class ThingForm(SourceForm):
             self.field("Weighs", quantity_field("Mass", units.mass, least=0.1, most=10_000.0), "mass")
         if self.now.noise is not None:
             self.field("Noise", number_field("Noise where you work", "dB(A)", least=20, most=140), "noise")
-            if self.now.noise >= EAR_ACTION:
+            if self.now.noise >= LOUD:
                 self.note("Loud in the cut: wear hearing protection.")
         kind = kinds().get(self.now.kind)
         if kind is not None and kind.cannot:

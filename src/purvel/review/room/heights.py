@@ -8,6 +8,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.room.readings import FITS
 from purvel.review.stage import Candidate
 from purvel.shop import Shop, WallHeight
 from purvel.shop.edits import change_room
@@ -26,6 +27,14 @@ def height_misfits(answers: Answers) -> list[tuple[WallHeight, float]]:
     beside = [shell.sides[one.wall].at(one.along, -_BESIDE) for one in heights]
     places = [shapely.box(x - _BESIDE, y - _BESIDE, x + _BESIDE, y + _BESIDE) for x, y in beside]
     return list(zip(heights, shell.ceilings_over(places).tolist()))
+
+
+def height_words(height: float, ceiling: float, say: Figures) -> str:
+    """How far a height that was read is from the ceiling there."""
+    off = height - ceiling
+    if abs(off) < FITS:
+        return "as the ceiling"
+    return f"{say.length(abs(off))} {'over' if off > 0 else 'under'} the ceiling"
 
 
 def wall_heights(answers: Answers, say: Figures) -> Iterator[Finding]:

@@ -8,7 +8,7 @@ from purvel.space.readings import readings_of
 from purvel.space.slips import Proposed, Slip
 from purvel.space.traverse import Misfit
 
-_FITS = 0.0005  # m: a misfit that no tape shows
+FITS = 0.0005  # m: a misfit that no tape shows
 _SQUARE = 0.05  # deg: and one of a turn
 
 
@@ -56,4 +56,4 @@ def misfit_words(one: Misfit, say: Figures) -> str:
     off = one.adjusted - one.read
     if one.what == "turn":
         return "" if abs(off) < _SQUARE else f"{off:+.1f}°".replace("-", "−")
-    return "fits" if abs(off) < _FITS else f"{'+' if off > 0 else '−'}{say.length(abs(off))}"
+    return "fits" if abs(off) < FITS else f"{'+' if off > 0 else '−'}{say.length(abs(off))}"

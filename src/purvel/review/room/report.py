@@ -7,6 +7,7 @@ from typing import Any
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.room.answers import RoomAnswers
+from purvel.review.room.heights import height_misfits
 from purvel.space.slips import Proposed, Slip
 
 
@@ -27,6 +28,10 @@ def report(answers: Answers) -> dict[str, Any]:
             "slips": [_slip(one) for one in traverse.slips],
             "next_reading": _proposed(traverse.proposed),
             "spots": {spot: list(place) for spot, place in traverse.spots},
+            "heights": [
+                {"id": one.id, "wall": one.wall, "along": one.along, "height": one.height, "ceiling": ceiling}
+                for one, ceiling in height_misfits(answers)
+            ],
             "floor_area": room.floor_area,
             "volume": room.volume,
         },

@@ -18,7 +18,7 @@ from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
-from purvel.review.room.heights import height_misfits
+from purvel.review.room.heights import height_misfits, height_words
 from purvel.review.room.readings import misfit_words, proposal_words, reading_name
 from purvel.review.room.remedies import taking
 from purvel.shop import Diagonal, Offset, Shop, Spot, WallHeight
@@ -134,12 +134,7 @@ class MoreReadings(QWidget):
             )
             row += 1
         for height, modelled in height_misfits(self.reviews.answers()):
-            off = say.length(abs(height.height - modelled))
-            word = (
-                "as the ceiling"
-                if abs(height.height - modelled) < 5e-4
-                else f"{off} {'over' if height.height > modelled else 'under'} the ceiling"
-            )
+            word = height_words(height.height, modelled, say)
             at = f"Height at wall {height.wall}, {say.length(height.along)} from its start: {say.length(height.height)}"
             self._row(row, at, word, height.id, None)
             row += 1
