@@ -12,12 +12,14 @@ from dataclasses import dataclass
 from math import radians
 from typing import Literal
 
-from purvel.libraries import Array, np
+from purvel.libraries import Array, np, shapely
 from purvel.once import once
 from purvel.shop import Room
 from purvel.shop.fields import Provenance
 
 What = Literal["length", "turn", "diagonal", "offset"]
+Key = tuple[str, What, str]
+"""What tells one reading from others: of what, which, from which corner."""
 
 # m and m per m, standard deviation of a length by how it was got [trade practice, low confidence]: a tape
 # held by hand; a distance meter on a hard wall; read off a drawing; paced, good to one in ten nineteen times
@@ -59,6 +61,11 @@ class Reading:
     spread: float
     how: Provenance
     corner: str = ""
+
+    @property
+    def key(self) -> Key:
+        """What tells it from others."""
+        return self.of, self.what, self.corner
 
 
 def readings_of(room: Room) -> tuple[Reading, ...]:
@@ -179,6 +186,7 @@ class Geometry:
         the one that suits what else was read of it.
         """
         corners = self.corners(self.read)[:-1]
+        floor = shapely.Polygon(corners)
         found = {}
         for spot, numbers in self._offsets.items():
             off = []
@@ -188,7 +196,7 @@ class Geometry:
                     abs(float(np.linalg.norm(place - corner)) - self.readings[k].value)
                     for k, corner in zip(numbers[2:], others)
                 ]
-                off.append((round(sum(wrong), 2), not _is_in(place, corners)))
+                off.append((round(sum(wrong), 2), not floor.covers(shapely.Point(place))))
             found[spot] = off[0] <= off[1]
         return found
 
@@ -196,14 +204,3 @@ class Geometry:
         """What each reading does to each condition (conditions, n), about these values."""
         step = _NUDGE * np.eye(len(values))
         return np.asarray((self.missed(values + step) - self.missed(values - step)).T / (2 * _NUDGE))
-
-
-def _is_in(place: Array, corners: Array) -> bool:
-    """Whether a place lies within a polygon (crossings of a ray)."""
-    after = np.roll(corners, -1, axis=0)
-    crosses = (corners[:, 1] > place[1]) != (after[:, 1] > place[1])
-    with np.errstate(divide="ignore", invalid="ignore"):
-        at = corners[:, 0] + (place[1] - corners[:, 1]) * (after[:, 0] - corners[:, 0]) / (
-            after[:, 1] - corners[:, 1]
-        )
-    return bool((crosses & (place[0] < at)).sum() % 2)

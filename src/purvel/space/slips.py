@@ -14,7 +14,7 @@ from math import degrees, hypot, sqrt
 
 from purvel.libraries import Array, Indices, np, shapely
 from purvel.space.adjusting import Adjusted, adjusted, chi_squared
-from purvel.space.readings import AROUND, Geometry, Reading, What, length_spread
+from purvel.space.readings import AROUND, Geometry, Key, Reading, What, length_spread
 
 Point = tuple[float, float]
 
@@ -35,6 +35,11 @@ class Slip:
     what: What
     value: float
     corner: str = ""
+
+    @property
+    def key(self) -> Key:
+        """What tells the reading from others."""
+        return self.of, self.what, self.corner
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,6 +177,6 @@ def _once_more(geometry: Geometry, found: Sequence[tuple[Slip, Adjusted]]) -> It
 
 def _value_in(geometry: Geometry, walk: Adjusted, slip: Slip) -> float:
     for one, value in zip(geometry.readings, walk.values.tolist()):
-        if (one.of, one.what, one.corner) == (slip.of, slip.what, slip.corner):
+        if one.key == slip.key:
             return degrees(value) if one.what == "turn" else value
     return slip.value

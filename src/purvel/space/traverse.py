@@ -7,7 +7,7 @@ from math import atan2, cos, degrees, hypot, radians, sin
 
 from purvel.shop import Room
 from purvel.space.adjusting import Adjusted, adjusted, spreads
-from purvel.space.readings import Geometry, What, readings_of
+from purvel.space.readings import Geometry, Key, What, readings_of
 from purvel.space.slips import Closing, Proposed, Slip, closing
 
 Point = tuple[float, float]
@@ -40,6 +40,11 @@ class Misfit:
     read: float
     adjusted: float
     spread: float
+
+    @property
+    def key(self) -> Key:
+        """What tells the reading from others."""
+        return self.of, self.what, self.corner
 
 
 @dataclass(frozen=True, slots=True)

@@ -27,11 +27,7 @@ def reading_name(one: Slip | Misfit, room: Room) -> str:
 
 def slip_words(slip: Slip, room: Room, say: Figures) -> str:
     """What a reading would be, and what was read."""
-    read = next(
-        one
-        for one in readings_of(room)
-        if (one.of, one.what, one.corner) == (slip.of, slip.what, slip.corner)
-    )
+    read = next(one for one in readings_of(room) if one.key == slip.key)
     if slip.what == "turn":
         return f"{reading_name(slip, room)} {slip.value:g}° instead of {degrees(read.value):g}°"
     return f"{reading_name(slip, room)} {say.length(slip.value)} instead of {say.length(read.value)}"

@@ -24,7 +24,7 @@ from purvel.review.room.remedies import taking
 from purvel.shop import Diagonal, Offset, Shop, Spot, WallHeight
 from purvel.shop.edits import fresh_id, put, remove
 from purvel.shop.fields import Provenance
-from purvel.space.readings import What
+from purvel.space.readings import Key
 from purvel.space.slips import Slip
 from purvel.space.traverse import Misfit
 
@@ -102,7 +102,7 @@ class MoreReadings(QWidget):
         self.take.setVisible(proposed is not None and proposed.between is not None)
         self.entry.setVisible(len(corners) >= 3)
         misfits = [one for one in traverse.misfits if one.what in ("diagonal", "offset")]
-        slips = {(slip.of, slip.what, slip.corner): slip for slip in traverse.slips}
+        slips = {slip.key: slip for slip in traverse.slips}
         listed = (
             shop.room.diagonals,
             shop.room.spots,
@@ -117,13 +117,11 @@ class MoreReadings(QWidget):
             self._listed = listed
             self._list(shop, misfits, slips, say)
 
-    def _list(
-        self, shop: Shop, misfits: list[Misfit], slips: Mapping[tuple[str, What, str], Slip], say: Figures
-    ) -> None:
+    def _list(self, shop: Shop, misfits: list[Misfit], slips: Mapping[Key, Slip], say: Figures) -> None:
         clear(self.grid)
         row = 0
         for one in misfits:
-            slip = slips.get((one.of, one.what, one.corner))
+            slip = slips.get(one.key)
             name = reading_name(one, shop.room)
             self._row(
                 row,
