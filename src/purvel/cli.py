@@ -286,18 +286,15 @@ def own_kinds(
     ] = None,
 ) -> None:
     """List your own kinds, take some in from a TOML file, or write them to one."""
-    from purvel.files.own_kinds import Library, kinds_toml, read_kinds
-    from purvel.files.writing import write_whole
+    from purvel.files.own_kinds import Library
 
     library = Library()
     try:
         if take_in is not None:
-            library.keep(read_kinds(take_in.read_bytes(), take_in.name))
+            library.take_in(take_in)
         if write_out is not None:
-            write_whole(write_out, kinds_toml(library.kinds()))
+            library.write_out(write_out)
         found = library.kinds()
-    except OSError as exc:
-        _refuse(f"{exc.filename} cannot be used: {(exc.strerror or str(exc)).lower()}.")
     except FileError as exc:
         _refuse(str(exc))
     for name, thing in found.items():

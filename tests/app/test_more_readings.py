@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QApplication, QPushButton
 from purvel.app.stages.room.more_readings import MoreReadings
 from purvel.app.widgets.fields import TextField
 from purvel.review import Grade
+from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Ceiling, Room, Shop
 from tests.app.conftest import Bench
 from tests.conftest import box_room
@@ -105,7 +106,8 @@ def test_a_spot_is_read_from_two_corners_and_by_its_name_from_a_third(bench: Ben
     assert {one.corner: one.length for one in spot.offsets} == {"A": 5.0, "C": 3.162, "B": 5.002}
     bench.settle()
     assert any("from corner C to Drain: 3162 mm" in text for text in words(more))
-    assert bench.window.plan.grab().width() > 0
+    traverse = bench.window.reviews.latest.answers.of(RoomAnswers).traverse
+    assert dict(traverse.spots)[spot.id] == pytest.approx((3.0, 4.0), abs=0.01)
 
 
 def test_a_height_is_held_against_the_ceiling(bench: Bench) -> None:

@@ -123,6 +123,21 @@ class Library:
         """Takes one out. Raises FileError."""
         self._write({key: thing for key, thing in self.kinds().items() if key != name})
 
+    def take_in(self, path: Path) -> None:
+        """Keeps the kinds of a file, over those of the same name. Raises FileError."""
+        try:
+            data = path.read_bytes()
+        except OSError as exc:
+            raise FileError(f"{path.name} cannot be read: {(exc.strerror or str(exc)).lower()}.") from None
+        self.keep(read_kinds(data, path.name))
+
+    def write_out(self, path: Path) -> None:
+        """All of them to a file. Raises FileError."""
+        try:
+            write_whole(path, kinds_toml(self.kinds()))
+        except OSError as exc:
+            raise FileError(f"{path.name} cannot be written: {(exc.strerror or str(exc)).lower()}.") from None
+
     def _write(self, kinds: Mapping[str, Thing]) -> None:
         if len(kinds) > MOST:
             raise FileError(f"There is room for {MOST} kinds of your own: forget some first.")

@@ -11,8 +11,7 @@ from PySide6.QtWidgets import QFileDialog
 
 from purvel.app.workspace import Workspace
 from purvel.files import FileError
-from purvel.files.own_kinds import Library, kinds_toml, read_kinds
-from purvel.files.writing import write_whole
+from purvel.files.own_kinds import Library
 from purvel.shop import Thing
 
 _KINDS = "Kinds (*.toml)"
@@ -74,17 +73,9 @@ class OwnKinds(QObject):
 
     def take_in(self, path: Path) -> None:
         """Kinds from a file, over those of the same name."""
-
-        def act() -> None:
-            try:
-                data = path.read_bytes()
-            except OSError as exc:
-                raise FileError(
-                    f"{path.name} cannot be read: {(exc.strerror or str(exc)).lower()}."
-                ) from None
-            self.library.keep(read_kinds(data, path.name))
-
-        self._do(act, f"The kinds of {path.name} are yours now: see “Place ▾”.")
+        self._do(
+            lambda: self.library.take_in(path), f"The kinds of {path.name} are yours now: see “Place ▾”."
+        )
 
     def ask_out(self) -> None:
         """Asks where to write them."""
@@ -94,16 +85,7 @@ class OwnKinds(QObject):
 
     def write_out(self, path: Path) -> None:
         """All own kinds as a file."""
-
-        def act() -> None:
-            try:
-                write_whole(path, kinds_toml(self.library.kinds()))
-            except OSError as exc:
-                raise FileError(
-                    f"{path.name} cannot be written: {(exc.strerror or str(exc)).lower()}."
-                ) from None
-
-        self._do(act, f"Written: {path.name}.")
+        self._do(lambda: self.library.write_out(path), f"Written: {path.name}.")
 
     def _do(self, act: Callable[[], object], done: str) -> None:
         try:
