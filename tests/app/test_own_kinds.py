@@ -62,3 +62,12 @@ def test_kinds_go_out_and_come_in_and_what_is_none_changes_nothing(bench: Bench,
     assert (
         own.library.path.read_text() == "rubbish" and "Nothing was changed" in bench.window.notice.said.text()
     )
+
+
+def test_a_name_is_offered_as_it_is_written(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage("place")
+    bench.workspace.apply(lambda shop: change(shop, "planer", name="Plane & Co"), "Name it")
+    bench.workspace.pick("planer")
+    bench.window.stages["place"].own.keep_picked()
+    assert offered(bench)[0] == "Plane && Co"  # as Qt writes a letter that is to be seen

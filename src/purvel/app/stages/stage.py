@@ -159,7 +159,9 @@ class Stage(QObject):
         menu = QMenu(button)
         menus = {group: menu.addMenu(group) for group in dict.fromkeys(groups or ())}
         for index, (label, act) in enumerate(entries):
-            action = (menus[groups[index]] if groups else menu).addAction(label)
+            action = (menus[groups[index]] if groups else menu).addAction(
+                label.replace("&", "&&")
+            )  # else it marks a key
             action.triggered.connect(lambda _=False, do=act: do())
         button.setMenu(menu)
         return button

@@ -60,8 +60,9 @@ def _before_panel(panel: Fixture, shell: Shell) -> Space:
     return Space(panel_space(panel, shell), 0.0, PANEL_HEIGHT, panel.id)
 
 
-def _bay(bay: Fixture) -> Space:
-    return Space(polygon(bay), 0.0, HEAD_HEIGHT, bay.id)
+def _floor_of(fixture: Fixture) -> Space:
+    """The floor that a parking bay, a drain or a hatch keeps free."""
+    return Space(polygon(fixture), 0.0, HEAD_HEIGHT, fixture.id)
 
 
 def space_of(rule: str, owner: str, answers: Answers) -> Space | None:
@@ -75,7 +76,7 @@ def space_of(rule: str, owner: str, answers: Answers) -> Space | None:
     if fixture is None:
         return None
     return (
-        _bay(fixture)
+        _floor_of(fixture)
         if rule in ("bay-blocked", "kept-clear")
         else _before_panel(fixture, answers.of(RoomAnswers).shell)
     )
@@ -159,7 +160,7 @@ def kept_clear(answers: Answers, say: Figures) -> Iterator[Finding]:
     for spot in shop.room.fixtures:
         if spot.acts != "kept clear":
             continue
-        for clash in _bay(spot).clashes(shop.things):
+        for clash in _floor_of(spot).clashes(shop.things):
             yield Finding(
                 "kept-clear",
                 Grade.MEND,
@@ -192,7 +193,7 @@ def _parked(answers: Answers, bay: Fixture) -> Iterator[Finding]:
 
 def _free_bay(answers: Answers, bay: Fixture, say: Figures) -> Iterator[Finding]:
     shop = answers.shop
-    inside = _bay(bay).clashes(shop.things)
+    inside = _floor_of(bay).clashes(shop.things)
     stuck = [clash for clash in inside if not (thing := shop.thing(clash.first)) or not thing.wheels]
     for clash in stuck:
         name = name_of(shop, clash.first)
