@@ -22,7 +22,7 @@ SAMPLES = Path(__file__).parent / "v1"
 NAMES_THEN = ("garage", "garage-mended", "spare-room", "spare-room-mended")
 SAMPLES_2 = Path(__file__).parent / "v2"
 SAMPLES_3 = Path(__file__).parent / "v3"
-SAMPLES_4 = Path(__file__).parent / "v4"
+LATER = [Path(__file__).parent / version for version in ("v4", "v5")]
 
 
 def made(version: int, shop: dict[str, Any]) -> bytes:
@@ -139,14 +139,26 @@ def test_a_file_of_version_3_opens_as_what_it_was(name: str) -> None:
     assert bool(was.said) == bool(ids) and len(was.named()) == len(was.shop.attachments)
 
 
-@pytest.mark.parametrize("name", [path.stem for path in sorted(SAMPLES_4.glob("*.purvel"))])
-def test_a_file_of_version_4_opens_as_what_it_was(name: str) -> None:
-    path = SAMPLES_4 / f"{name}.purvel"
+@pytest.mark.parametrize(
+    "path", [path for folder in LATER for path in sorted(folder.glob("*.purvel"))], ids=str
+)
+def test_a_later_file_opens_as_what_it_was(path: Path) -> None:
     with zipfile.ZipFile(path) as container:
         document = json.loads(container.read("shop.json"))
     was = load(path)
-    assert document["version"] == 4 and not was.said
+    assert document["version"] == int(path.parent.name[1:]) and not was.said
     assert set(differing(document["shop"], msgspec.to_builtins(was.shop), "")) == set()
+
+
+def test_saws_of_a_file_of_version_5_throw_back() -> None:
+    box = {"width": 1, "depth": 1, "height": 1, "work_height": 1}
+    feeds = {
+        "planer": {}, "own-saw": {"sheets": True}, "bandsaw": {}, "mitre-saw": {"how": "across"}
+    }  # fmt: skip
+    things = [box | {"id": kind, "kind": kind, "feed": feed} for kind, feed in feeds.items()]
+    shop = loads(made(5, {"things": [*things, box | {"id": "b", "kind": "bench"}]})).shop
+    throwing = {thing.id for thing in shop.things if thing.feed is not None and thing.feed.throws}
+    assert throwing == {"planer", "own-saw"} and len(shop.things) == 5
 
 
 def differing(raw: Any, read: Any, where: str) -> Iterator[str]:

@@ -35,7 +35,15 @@ from purvel.catalogue.room import (
     make_opening,
     opening_kinds,
 )
-from purvel.catalogue.trade import ReadyJob, StandIn, TradeOperation, able, ready_jobs, trade_operations
+from purvel.catalogue.trade import (
+    ReadyJob,
+    StandIn,
+    TradeOperation,
+    able,
+    other_ways,
+    ready_jobs,
+    trade_operations,
+)
 
 __all__ = [
     "LOUD",
@@ -74,6 +82,7 @@ __all__ = [
     "materials",
     "opening_kinds",
     "operations",
+    "other_ways",
     "transport",
     "uses",
 ]

@@ -8,7 +8,7 @@ from purvel.catalogue.toml import read
 from purvel.quantities.lengths import INCH
 from purvel.quantities.systems import System
 from purvel.shop.jobs import Held, Job, JobStep
-from purvel.shop.things import Stock, Thing
+from purvel.shop.things import Lies, Stock, Thing
 
 HowWell = Literal["well", "fair", "rough"]
 RANK: dict[HowWell, int] = {"well": 0, "fair": 1, "rough": 2}
@@ -25,11 +25,16 @@ class StandIn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TradeOperation:
-    """An operation of the trade: what it is done to, which kinds of machine or bench do it, and stand-ins."""
+    """An operation of the trade: what it is done to, which kinds of machine or bench do it, and stand-ins.
+    At the kinds `on_edge` the board stands on its edge while it is fed, at those `across` it lies across
+    the feed.
+    """
 
     name: str
     what: str
     by: dict[str, HowWell]
+    on_edge: tuple[str, ...] = ()
+    across: tuple[str, ...] = ()
     stand_ins: tuple[StandIn, ...] = ()
 
 
@@ -82,6 +87,18 @@ def _trade() -> _Trade:
 def trade_operations() -> dict[str, TradeOperation]:
     """Operations of the trade by key, in the order of the work."""
     return _trade().operations
+
+
+@cache
+def other_ways() -> dict[str, tuple[tuple[str, Lies], ...]]:
+    """Operations at which the board lies otherwise than the feed says, and how, by kind."""
+    found = dict[str, list[tuple[str, Lies]]]()
+    for key, one in trade_operations().items():
+        ways: tuple[tuple[tuple[str, ...], Lies], ...] = ((one.on_edge, "on edge"), (one.across, "across"))
+        for kinds, lies in ways:
+            for kind in kinds:
+                found.setdefault(kind, []).append((key, lies))
+    return {kind: tuple(ways) for kind, ways in found.items()}
 
 
 def ready_jobs() -> dict[str, ReadyJob]:

@@ -17,7 +17,7 @@ from purvel.shop.faults import faults
 from purvel.shop.own_ids import with_own_ids
 
 FORMAT = "purvel-shop"
-VERSION = 5  # of the file format
+VERSION = 6  # of the file format
 OWN_IDS = 4  # the version from which on no two items of a shop have one id
 LARGEST_JSON = 32 * 2**20  # bytes of a shop.json
 _DEEPEST = 40  # braces within braces

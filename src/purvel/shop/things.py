@@ -33,6 +33,10 @@ from purvel.shop.power import Plate
 Carries = Literal["dust", "chips"]
 """What a port gives off: fine dust and sawdust, or shavings and chips, which take a faster stream."""
 Facing = Literal["right", "away", "left", "near", "up", "down"]
+Lies = Literal["on edge", "across"]
+"""How a board lies in an operation that its machine's feed does not say: fed standing on its edge, or across
+the feed.
+"""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +54,8 @@ class Feed:
     right, 90 = away from the worker).
 
     `how`: the board is fed through; it lies still and is cut across, as at a mitre saw; or it is turned about
-    the mark, as at a drill press, which is in its middle unless `at_end`.
+    the mark, as at a drill press, which is in its middle unless `at_end`. `throws` says that a blade or
+    cutter can throw it back against the feed.
     """
 
     x: Coordinate = 0.0
@@ -59,6 +64,7 @@ class Feed:
     sheets: bool = False
     how: Literal["through", "across", "round"] = "through"
     at_end: bool = False
+    throws: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -12,8 +12,9 @@ from functools import lru_cache
 from purvel.libraries import Array, Mask, np
 from purvel.shop import Stock, Thing
 from purvel.space.ground import Ground
-from purvel.space.lanes import TOUCH, feed_of
+from purvel.space.lanes import feed_of
 from purvel.space.shell import Shell
+from purvel.space.strips import TOUCH
 from purvel.space.traverse import Point
 
 _DIRECTIONS = 360  # whole degrees that are tried

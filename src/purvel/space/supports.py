@@ -8,7 +8,8 @@ from dataclasses import dataclass
 from purvel.libraries import Array, np
 from purvel.shop import Thing
 from purvel.space.ground import footprints
-from purvel.space.lanes import Lane, extent_along
+from purvel.space.lanes import Lane
+from purvel.space.strips import extent_along
 
 Uses = Mapping[str, str]
 """What kinds are for: those for "outfeed" and the "bench" are set up to carry stock."""

@@ -117,6 +117,10 @@ class ThingForm(SourceForm):
             self.tick_row(
                 "Held at its end", lambda one: one.feed.at_end, lambda on: self._put_feed(at_end=on)
             )
+        elif self.now.feed.how == "through":
+            self.tick_row(
+                "Can throw stock back", lambda one: one.feed.throws, lambda on: self._put_feed(throws=on)
+            )
         self.tick_row("Works boards of its own size", lambda one: one.stock is not None, self._set_stock)
         if self.now.stock is not None:
             for key, word in (

@@ -24,6 +24,8 @@ from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
 from purvel.space.round_zones import RoundZone
 from purvel.space.shell import Shell, Side
+from purvel.space.strips import strip
+from purvel.space.thrown import Thrown
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
 LONGEST_DRAWN = 12.0  # m of lane
@@ -184,13 +186,18 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
         return (one.origin[0] + c * distance - s * across, one.origin[1] + s * distance + c * across)
 
     half = one.width / 2
-    strip = [along(-reach_in, -half), along(reach_out, -half), along(reach_out, half), along(-reach_in, half)]
+    outline = [
+        along(-reach_in, -half),
+        along(reach_out, -half),
+        along(reach_out, half),
+        along(-reach_in, half),
+    ]
     hatch = sheet.brush(
         colour,
         0.55 if strong else 0.30,
         Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern,
     )
-    sheet.fill(strip, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
+    sheet.fill(outline, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
     own = shop.thing(one.thing)
     box = (
         sheet.polygon(footprint(own)).boundingRect()
@@ -210,6 +217,25 @@ def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
     text = f"longest board {text}"
     spots = around(box, *sheet.size_of(text, 1.0, bold=True))
     sheet.label(Label((text,), spots, colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
+
+
+def other_lane(sheet: Sheet, one: Lane) -> None:
+    """Where the board of another operation at the machine goes, in outline."""
+    reach_in, reach_out = min(one.into.length, one.stock_length), min(one.out.length, one.stock_length)
+    corners = strip(one.origin, one.direction, -reach_in, reach_out, one.width)
+    sheet.fill(corners, None, sheet.pen(sheet.palette.grade(lane_grade(one)), 1.0, dashes=(5, 3)))
+
+
+def line_of_throw(sheet: Sheet, one: Thrown) -> None:
+    """Where a machine may throw what is worked: nobody stands there."""
+    palette = sheet.palette
+    for part in shapely.get_parts(one.floor):
+        corners = shapely.get_coordinates(part)
+        sheet.fill(
+            corners,
+            sheet.brush(palette.watch, 0.35, Qt.BrushStyle.HorPattern),
+            sheet.pen(palette.watch, 1.0, dashes=(1, 3)),
+        )
 
 
 def round_zone(sheet: Sheet, one: RoundZone) -> None:

@@ -7,11 +7,11 @@ the same words as in a new one.
 from collections.abc import Callable
 from typing import Any
 
-from purvel.files.migrations import v1, v2, v3, v4
+from purvel.files.migrations import v1, v2, v3, v4, v5
 
 Raw = dict[str, Any]
 
-STEPS: dict[int, Callable[[Raw], Raw]] = {1: v1.step, 2: v2.step, 3: v3.step, 4: v4.step}
+STEPS: dict[int, Callable[[Raw], Raw]] = {1: v1.step, 2: v2.step, 3: v3.step, 4: v4.step, 5: v5.step}
 
 
 def migrate(document: Raw, version: int, target: int) -> Raw:

@@ -1,6 +1,6 @@
 """What the engines of space say about the things in the room."""
 
-from purvel.catalogue import uses
+from purvel.catalogue import other_ways, trade_operations, uses
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
@@ -8,10 +8,11 @@ from purvel.shop import Thing
 from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
-from purvel.space.lanes import Lane, lanes
+from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
 from purvel.space.open_floor import OpenFloor, open_floor
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.supports import Support, supports
+from purvel.space.thrown import Thrown, thrown
 
 
 class PlaceAnswers:
@@ -40,6 +41,30 @@ class PlaceAnswers:
         return self._ask(lanes, (machine,), shop.stock, shop.hand_room, self.ground, self._room.shell)[
             machine.id
         ]
+
+    @once
+    def other_lanes(self) -> list[Lane]:
+        """Lanes of operations at which boards lie otherwise than the feed says; none while the room is
+        open.
+        """
+        if not self._room.traverse.is_closed:
+            return []
+        shop = self._shop
+        return self._ask(
+            other_lanes, shop.things, other_ways(), shop.stock, shop.hand_room, self.ground, self._room.shell
+        )
+
+    @once
+    def shared(self) -> dict[str, tuple[str, ...]]:
+        """By machine, the others whose lanes take floor of its own."""
+        return shared_floor(self.lanes)
+
+    @once
+    def thrown(self) -> list[Thrown]:
+        """Where machines may throw what is worked."""
+        turns = trade_operations()["turn"].by
+        turning = tuple(thing for thing in self._shop.things if thing.kind in turns)
+        return self._ask(thrown, self.lanes, turning, self._shop.things, self._room.shell)
 
     @once
     def round_zones(self) -> dict[str, RoundZone]:

@@ -3,23 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 from math import cos, radians, sin
 
-from purvel.libraries import shapely
+from purvel.catalogue import trade_operations
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Opening, Thing
+from purvel.shop.edits import put
 from purvel.shop.parts import name_of
-from purvel.space.ground import rectangle
-from purvel.space.lanes import FreeRun, Lane
+from purvel.space.lanes import FreeRun, Lane, longest_of
 from purvel.space.round_zones import RoundZone
 from purvel.space.shell import Side
 
 SHORTEST = 0.05  # m: less than this is no board
 _ALMOST_NONE = 0.3  # m: where no longer board goes, nothing is worked there [trade practice]
+_NO_SHORTER = 0.05  # m: less is the same length to whoever cuts boards
 _LEVEL = 1e-9  # less is parallel
 _HAIR = 2e-3  # m by which a board may go past the jamb, by rounding
 GEOMETRY = Basis("geometry", "Positions and sizes as they stand in the plan.")
@@ -61,6 +63,10 @@ def lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
                 f" Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)}"
                 f" for hands and catching = {say.length(one.longest_board)}."
             )
+        why += _beyond(answers, one, tight, say)
+        if others := answers.of(PlaceAnswers).shared[one.thing]:
+            names = ", ".join(name_of(answers.shop, other) for other in others)
+            why += f" Its boards go over the same floor as those of {names}: one at a time."
         if one.largest_sheet:
             why += (
                 f" Largest sheet: {say.length(one.largest_sheet.along)} along the feed by"
@@ -78,6 +84,29 @@ def lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
         verdict = _crosscut_verdict if one.across else _lane_verdict
         sentence = verdict(answers, one, thing, tight, say)
         yield Finding("lane", lane_grade(one), (one.thing,), sentence, why, basis_of(thing), where, figures)
+
+
+def _beyond(answers: Answers, one: Lane, tight: FreeRun, say: Figures) -> str:
+    """What the board would gain if what stops it gave way: the next thing behind it, or an open door."""
+    if tight.stopped_by is None or one.fits:
+        return ""
+    door = shut_door(answers, one, tight)
+    if door is not None:
+        machine = answers.shop.thing(one.thing)
+        assert machine is not None
+        shop = put(answers.shop, replace(door, is_open=True))
+        opened = Answers(shop, answers.memory, answers.base, answers.scene).of(PlaceAnswers).lane(machine)
+        word = "anywhere up to " if one.across else "up to "
+        return f" With {name_of(answers.shop, door.id)} open it takes boards {word}{say.length(opened.longest_board)}."
+    if tight.stopped_by[0] not in ("thing", "fixture"):
+        return ""
+    behind = replace(tight, length=tight.then, stopped_by=tight.then_by)
+    other = one.out if tight is one.into else one.into
+    longest = longest_of(behind.length, other.length, one.hand_room, one.across)
+    return (
+        f" Without it the board would run {say.length(behind.length)}, to {_stopper(answers, one, behind)}:"
+        f" boards up to {say.length(longest)}."
+    )
 
 
 def lane_grade(one: Lane) -> Grade:
@@ -197,11 +226,48 @@ def _lets_out(door: Opening, start: float, end: float) -> bool:
     return door.offset <= start + _HAIR and end <= door.offset + door.width + _HAIR
 
 
-def lane_strip(one: Lane, length: float) -> shapely.Polygon:
-    """The lane's floor over a length beyond the cutter, before it where negative."""
-    x = one.origin[0] + length / 2 * cos(radians(one.direction))
-    y = one.origin[1] + length / 2 * sin(radians(one.direction))
-    return shapely.Polygon(rectangle(x, y, one.direction, abs(length), one.width))
+def other_lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Operations at which a board lies otherwise than it is mostly fed: across a saw's table, on its edge."""
+    place, shop = answers.of(PlaceAnswers), answers.shop
+    across = [one for one in place.lanes.values() if one.across and one.fits]
+    for one in place.other_lanes:
+        tight = one.into if one.into.length <= one.out.length else one.out
+        usual = place.lanes[one.thing]
+        if not one.fits and not usual.fits and one.longest_board >= usual.longest_board - _NO_SHORTER:
+            continue  # what is in the way of both is said there
+        name, does = name_of(shop, one.thing), trade_operations()[one.operation].name.lower()
+        lies = "lying across its table" if one.across else "on edge"
+        elsewhere = next((lane for lane in across if one.across and lane.thing != one.thing), None)
+        if one.fits:
+            grade, sentence = (
+                Grade.GOOD,
+                f"{name} takes your boards of {say.length(one.stock_length)} {lies} too.",
+            )
+        elif elsewhere is not None:
+            grade = Grade.GOOD
+            sentence = (
+                f"{name} takes boards up to {say.length(one.longest_board)} {lies};"
+                f" {name_of(shop, elsewhere.thing)} cuts yours."
+            )
+        else:
+            grade = Grade.WATCH
+            sentence = (
+                f"{name} takes boards only up to {say.length(one.longest_board)} {lies}, yours are"
+                f" {say.length(one.stock_length)}: {_stopper(answers, one, tight)} is in the way."
+            )
+        sides = ("to the left of the blade", "to the right") if one.across else ("in", "out")
+        yield Finding(
+            "operation",
+            grade,
+            (one.thing, one.operation),
+            sentence,
+            f"To {does}, the board takes a strip {say.length(one.width)} wide at {say.length(one.low)} to"
+            f" {say.length(one.high)} height: {say.length(one.into.length)} {sides[0]} and"
+            f" {say.length(one.out.length)} {sides[1]} are free." + _beyond(answers, one, tight, say),
+            basis_of(shop.thing(one.thing)),
+            Where((one.thing,), one.origin),
+            {"longest_board": one.longest_board, "stock": one.stock_length},
+        )
 
 
 def round_zones(answers: Answers, say: Figures) -> Iterator[Finding]:

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from typing import Any
 
+from purvel.libraries import shapely
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.place.answers import PlaceAnswers
@@ -16,10 +17,21 @@ from purvel.space.setout import set_out
 
 
 def report(answers: Answers) -> dict[str, Any]:
-    """`lanes` and `aisles`."""
+    """Lanes, lines of throw, round zones, aisles and open floor."""
     place = answers.of(PlaceAnswers)
     return {
         "lanes": [_lane(lane) for lane in place.lanes.values()],
+        "operation_lanes": [_lane(lane) for lane in place.other_lanes],
+        "thrown": [
+            {
+                "thing": one.thing,
+                "floor": [list(corner) for corner in shapely.get_coordinates(one.floor).tolist()],
+                "workers": list(one.workers),
+                "glass": list(one.glass),
+                "doors": list(one.doors),
+            }
+            for one in place.thrown
+        ],
         "round_zones": [
             {
                 "thing": one.thing,
@@ -52,13 +64,18 @@ def _open_floor(found: OpenFloor | None) -> dict[str, Any] | None:
 
 def _free_run(run: FreeRun) -> dict[str, Any]:
     kind, item = run.stopped_by or (None, None)
-    return {"length": run.length, "stopped_by": {"kind": kind, "id": item} if kind else None}
+    return {
+        "length": run.length,
+        "stopped_by": {"kind": kind, "id": item} if kind else None,
+        "then": run.then,
+    }
 
 
 def _lane(lane: Lane) -> dict[str, Any]:
     sheet = lane.largest_sheet
     return {
         "thing": lane.thing,
+        "operation": lane.operation or None,
         "origin": list(lane.origin),
         "direction": lane.direction,
         "width": lane.width,

@@ -6,23 +6,19 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from purvel.libraries import np, shapely
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import bay, doors, kept_clear, panels
-from purvel.review.place.lane_rules import GEOMETRY, basis_of, lane_strip, lanes, round_zones
+from purvel.review.place.lane_rules import GEOMETRY, basis_of, lanes, other_lanes, round_zones
 from purvel.review.place.support_rules import supports, table_heights
+from purvel.review.place.thrown_rules import lines_of_throw
 from purvel.review.place.ways import aisles
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 from purvel.space.clearances import CEILING, HEAD_HEIGHT, WALL
-from purvel.space.ground import standing_zones
 
-# m behind the blade in which a thrown board is to be reckoned with [trade practice, low confidence]
-KICKBACK_REACH = 3.0
-_LEAST_SHARED = 0.02  # m2 of standing room in the line: less is a corner
 _HARDLY, _MUCH = 0.02, 0.15  # shares of standing room taken: less is nothing, more is to be mended [a guess]
 
 
@@ -110,36 +106,10 @@ def _standing(answers: Answers, say: Figures) -> Iterator[Finding]:
         )
 
 
-def _kickback(answers: Answers, say: Figures) -> Iterator[Finding]:
-    workers = [thing for thing in answers.shop.things if thing.stand is not None]
-    zones = np.asarray(shapely.polygons(standing_zones(workers))) if workers else np.empty(0, dtype=object)
-    for one in answers.of(PlaceAnswers).lanes.values():
-        saw = answers.shop.thing(one.thing)
-        assert saw is not None and saw.feed is not None
-        if not saw.feed.sheets or one.across:
-            continue
-        line = lane_strip(one, -KICKBACK_REACH)
-        shared = shapely.area(shapely.intersection(zones, line))
-        for other in (workers[k] for k in np.flatnonzero(shared >= _LEAST_SHARED)):
-            if other.id == saw.id:
-                continue
-            yield Finding(
-                "kickback-line",
-                Grade.WATCH,
-                (saw.id, other.id),
-                f"Who stands at {other.name} stands in line with the blade of {saw.name}, where a thrown"
-                " board goes.",
-                f"The strip of the stock's width runs {say.length(KICKBACK_REACH)} back from the blade and"
-                " crosses that standing room. Nobody stands in it while the saw runs; riving knife and guard"
-                " stay on. The maker's manual decides.",
-                Basis("trade practice", "Kickback goes straight back from the blade."),
-                Where((other.id, saw.id)),
-            )
-
-
 QUICK: tuple[Rule, ...] = (
     _bodies,
     lanes,
+    other_lanes,
     round_zones,
     supports,
     table_heights,
@@ -148,7 +118,7 @@ QUICK: tuple[Rule, ...] = (
     panels,
     bay,
     kept_clear,
-    _kickback,
+    lines_of_throw,
 )
 """All but the aisles, whose search is slow: for trying many places in a row."""
 RULES: tuple[Rule, ...] = (*QUICK, aisles)

@@ -18,8 +18,9 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.lane_rules import lane_grade
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
-from purvel.space.lanes import Lane, extent_along
+from purvel.space.lanes import Lane
 from purvel.space.round_zones import RoundZone
+from purvel.space.strips import extent_along
 
 FARTHEST = 9.0  # m of lane that are drawn either way
 

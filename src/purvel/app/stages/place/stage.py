@@ -117,6 +117,12 @@ class PlaceStage(Stage):
                 sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
             draw_things.standing(sheet, chosen)
+            for line in answers.of(PlaceAnswers).thrown:
+                if line.thing == chosen.id:
+                    draw_things.line_of_throw(sheet, line)
+            for other in answers.of(PlaceAnswers).other_lanes:
+                if other.thing == chosen.id:
+                    draw_things.other_lane(sheet, other)
             zone = answers.of(PlaceAnswers).round_zone(chosen)
             if zone is not None:
                 draw_things.round_zone(sheet, zone)

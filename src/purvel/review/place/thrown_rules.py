@@ -1,0 +1,52 @@
+"""The rule of what is thrown: who stands where a board or a blank may fly, what glass or door is there."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.shop.parts import name_of
+from purvel.space.thrown import REACH, Thrown
+
+_BACK = Basis("trade practice", "Kickback goes straight back from the blade.")
+_PLANE = Basis("trade practice", "What breaks on a lathe flies in the plane in which it turns.")
+_AIMED = (
+    "Nobody stands in it while the machine runs; guard and riving knife stay on. The maker's manual decides."
+)
+
+
+def lines_of_throw(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """What should not be where a machine may throw: a person, glass, a door that opens there."""
+    shop, lanes = answers.shop, answers.of(PlaceAnswers).lanes
+    for one in answers.of(PlaceAnswers).thrown:
+        saw, is_fed = name_of(shop, one.thing), one.thing in lanes
+        line = f"in line with the blade of {saw}" if is_fed else f"in the plane in which {saw} turns"
+        what = "a thrown board goes" if is_fed else "a blank that breaks goes"
+        for item, sentence in (
+            *(
+                (item, f"Who stands at {name_of(shop, item)} stands {line}, where {what}.")
+                for item in one.workers
+            ),
+            *((item, f"{name_of(shop, item)} has its glass {line}, where {what}.") for item in one.glass),
+            *(
+                (item, f"{name_of(shop, item)} opens {line}: who comes in stands where {what}.")
+                for item in one.doors
+            ),
+        ):
+            yield _in_the_line(one, item, sentence, is_fed, say)
+
+
+def _in_the_line(one: Thrown, item: str, sentence: str, is_fed: bool, say: Figures) -> Finding:
+    where = "back from the blade, as wide as the stock" if is_fed else "before the lathe, as wide as it is"
+    return Finding(
+        "kickback-line",
+        Grade.WATCH,
+        (one.thing, item),
+        sentence[:1].upper() + sentence[1:],
+        f"The strip runs {say.length(REACH)} {where}, or to the wall. {_AIMED}",
+        _BACK if is_fed else _PLANE,
+        Where((item, one.thing)),
+    )
