@@ -82,3 +82,20 @@ def test_who_stands_before_a_lathe(small_shop: Shop) -> None:
     said = fired(put(put(small_shop, lathe), bench), "kickback-line")
     (stands,) = (one for one in said if one.about == ("lathe", "small"))
     assert "in the plane in which Lathe turns" in stands.sentence
+
+
+def test_from_which_sides_work_on_a_bench_is_reached(small_shop: Shop) -> None:
+    (wall,) = fired(small_shop, "sides")
+    assert wall.about == ("bench",) and wall.figures["sides"] == 2 and wall.grade == Grade.GOOD
+    assert wall.sentence == "Work on Workbench is reached from the front and the right."
+    (free,) = fired(change(small_shop, "bench", x=1.5, y=1.5), "sides")
+    assert "can be walked round" in free.sentence
+    shut_in = [
+        block(f"b{k}", 5.0 + dx, 0.5 + dy, w, d, 1.0)
+        for k, (dx, dy, w, d) in enumerate(((0, 0.75, 2.0, 0.6), (-1.3, 0, 0.6, 1.0), (1.0, 0, 0.3, 1.0)))
+    ]
+    shop = small_shop
+    for one in shut_in:
+        shop = put(shop, one)
+    (none,) = fired(shop, "sides")
+    assert none.grade == Grade.WATCH and "Nobody can stand" in none.sentence

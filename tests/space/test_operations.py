@@ -8,6 +8,8 @@ import pytest
 
 from purvel.catalogue import make_thing, other_ways
 from purvel.shop import Opening, Room, Stock, Thing, Wall
+from purvel.space.around import Around, around
+from purvel.space.clearances import barriers
 from purvel.space.ground import ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
 from purvel.space.shell import shell
@@ -139,3 +141,26 @@ def test_nobody_stands_in_the_plane_of_a_lathe() -> None:
     assert one.floor.bounds == pytest.approx((left, front - REACH, right, front))
     aside = replace(bench, x=3.0 + lathe.width / 2 + bench.width)
     assert lines(box_room(9, 5), lathe, aside, turning=(lathe,))["lathe"].workers == ()
+
+
+def test_from_which_sides_a_bench_is_worked_at() -> None:
+    """A bench with its back 0.3 m from wall C: half of the floor behind it is beyond the wall. A cupboard
+    takes a quarter of the floor at its right.
+    """
+    room = box_room(6, 5)
+    bench = block("bench", 3.0, 4.3, 2.0, 0.8, 0.9)
+    cupboard = block("cupboard", 4.0 + 0.61 * 0.75, 4.3, 0.61 * 0.5, 0.4, 2.0)
+
+    def sides(*things: Thing) -> Around:
+        (found,) = around([bench], barriers(things, ()), shell(room))
+        return found
+
+    alone = sides(bench)
+    assert alone.free == ("front", "right", "left") and alone.shares[2] == pytest.approx(0.3 / 0.61)
+    assert sides(bench, cupboard).shares[1] == pytest.approx(0.75)
+    assert sides(bench, cupboard).free == ("front", "left")
+    turned = replace(bench, angle=180.0)
+    (found,) = around([turned], barriers((turned, cupboard), ()), shell(room))
+    assert found.free == ("right", "back")
+    hung = replace(cupboard, z=2.1)
+    assert sides(bench, hung).free == alone.free

@@ -6,6 +6,7 @@ from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
+from purvel.space.around import Around, around
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
@@ -110,6 +111,13 @@ class PlaceAnswers:
     def barriers(self) -> tuple[Footprint, ...]:
         """What nobody walks through."""
         return barriers(self._shop.things, self._shop.room.fixtures)
+
+    @once
+    def around(self) -> list[Around]:
+        """From which sides one works at the benches and tables on which things are put together."""
+        puts_together = trade_operations()["glue"].by
+        benches = tuple(thing for thing in self._shop.things if thing.kind in puts_together)
+        return self._ask(around, benches, self.barriers, self._room.shell)
 
     @once
     def open_floor(self) -> OpenFloor | None:

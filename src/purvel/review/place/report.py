@@ -32,6 +32,9 @@ def report(answers: Answers) -> dict[str, Any]:
             }
             for one in place.thrown
         ],
+        "around": [
+            {"thing": one.thing, "free": list(one.free), "shares": list(one.shares)} for one in place.around
+        ],
         "round_zones": [
             {
                 "thing": one.thing,

@@ -14,7 +14,7 @@ from purvel.review.place.keep_free import bay, doors, kept_clear, panels
 from purvel.review.place.lane_rules import GEOMETRY, basis_of, lanes, other_lanes, round_zones
 from purvel.review.place.support_rules import supports, table_heights
 from purvel.review.place.thrown_rules import lines_of_throw
-from purvel.review.place.ways import aisles
+from purvel.review.place.ways import aisles, benches
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 from purvel.space.clearances import CEILING, HEAD_HEIGHT, WALL
@@ -119,6 +119,7 @@ QUICK: tuple[Rule, ...] = (
     bay,
     kept_clear,
     lines_of_throw,
+    benches,
 )
 """All but the aisles, whose search is slow: for trying many places in a row."""
 RULES: tuple[Rule, ...] = (*QUICK, aisles)

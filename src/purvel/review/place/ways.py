@@ -1,4 +1,6 @@
-"""The rule of ways: whether every machine can be walked to, and how wide the narrowest spot is."""
+"""The rules of ways: whether every machine can be walked to, how wide the narrowest spot is, and from which
+sides a bench can be worked at.
+"""
 
 from __future__ import annotations
 
@@ -10,6 +12,7 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
 from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, Aisle
+from purvel.space.around import Around
 
 
 def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -97,3 +100,36 @@ def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> 
     )
     where = Where(tuple(one.thing for one in tight), least.narrowest)
     return Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})
+
+
+def benches(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """From which sides one can work at each bench or table on which things are put together."""
+    for one in answers.of(PlaceAnswers).around:
+        name = name_of(answers.shop, one.thing)
+        words = {"front": "the front", "back": "the back", "left": "the left", "right": "the right"}
+        sides = [words[side] for side in one.free]
+        if len(sides) == len(words):
+            sentence = f"{name} can be walked round: work on it is reached from all sides."
+        elif sides:
+            listed = " and ".join(filter(None, (", ".join(sides[:-1]), sides[-1])))
+            sentence = f"Work on {name} is reached from {listed}."
+        else:
+            sentence = f"Nobody can stand at any side of {name}."
+        shares = ", ".join(f"{side} {share:.0%}" for side, share in zip(words, _by_side(one)))
+        yield Finding(
+            "sides",
+            Grade.GOOD if sides else Grade.WATCH,
+            (one.thing,),
+            sentence,
+            f"Free of the floor {say.length(SQUEEZE)} deep before each side: {shares}.",
+            Basis(
+                "trade practice", "0.61 m (24 in) is a squeeze; of a side that is used four fifths are free."
+            ),
+            Where((one.thing,)),
+            {"sides": float(len(sides))},
+        )
+
+
+def _by_side(one: Around) -> tuple[float, float, float, float]:
+    front, right, back, left = one.shares
+    return front, back, left, right
