@@ -66,6 +66,7 @@ class Kind:
     work_height: float | None = None
     feed: Feed | None = None
     stand: Stand | None = None
+    slots: tuple[float, ...] = ()
     ports: tuple[PortKind, ...] = ()
     operation: str | None = None
     source: str | None = None
@@ -171,6 +172,7 @@ def make_thing(
         work_height=one.work_height,
         feed=one.feed,
         stand=one.stand,
+        slots=one.slots,
         ports=tuple(port.port() for port in one.ports),
         source=_sources()[one.source].source() if one.source else None,
         cleaner=cleaners()[one.cleaner].cleaner() if one.cleaner else None,

@@ -159,7 +159,8 @@ class Thing:
     """One thing with its pose: the middle of its footprint at (x, y), turned by `angle`, its base `z` above
     the floor.
 
-    Width runs along its own x, depth along its own y. `folded_depth` is what is left of the depth when it
+    Width runs along its own x, depth along its own y. `slots` are where mitre slots run along its depth, by
+    their own x. `folded_depth` is what is left of the depth when it
     folds against its back, None where it does not; `hung` things are taken off their wall. `settled` things
     have been lived with; the others are on trial. `mass` and `noise` are None where they are not known.
     `plate` is what it draws (None: what its kind usually
@@ -179,6 +180,7 @@ class Thing:
     work_height: Size | None = None
     feed: Feed | None = None
     stand: Stand | None = None
+    slots: Annotated[tuple[Coordinate, ...], Meta(max_length=6)] = ()
     ports: Annotated[tuple[Port, ...], Meta(max_length=8)] = ()
     source: Source | None = None
     cleaner: Cleaner | None = None

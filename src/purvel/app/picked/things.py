@@ -34,6 +34,13 @@ HOW = (
 )
 
 
+_SLOT = 0.14  # m from the blade to a mitre slot, as is usual
+
+
+def _slot(number: int, thing: Thing) -> float:
+    return thing.slots[number]
+
+
 class ThingForm(SourceForm):
     """A thing."""
 
@@ -57,6 +64,8 @@ class ThingForm(SourceForm):
             self._feed()
         if thing.stand is not None:
             self._stand()
+        if thing.work_height is not None:
+            self._slots()
         for number in range(len(thing.ports)):
             self._port(number)
         if thing.source is not None:
@@ -153,6 +162,25 @@ class ThingForm(SourceForm):
     def _put_stand(self, **changes: Any) -> None:
         self.put("Standing room", stand=replace(self.now.stand, **changes))
 
+    def _slots(self) -> None:
+        """Mitre slots along its depth."""
+        self.tick_row("Has mitre slots", lambda one: bool(one.slots), self._set_slots)
+        for number in range(len(self.now.slots)):
+            self.row(
+                f"Slot {number + 1}, right",
+                self.length(f"Slot {number + 1} right of middle", -10.0, 10.0),
+                partial(_slot, number),
+                partial(self._put_slot, number),
+            )
+
+    def _put_slot(self, number: int, x: float) -> None:
+        self.put("Mitre slots", slots=(*self.now.slots[:number], x, *self.now.slots[number + 1 :]))
+
+    def _set_slots(self, on: bool) -> None:
+        x = 0.0 if self.now.feed is None else self.now.feed.x
+        usual = (round(x - _SLOT, 4), round(x + _SLOT, 4))
+        self.put("Mitre slots", slots=usual if on else ())
+
     def _set_folding(self, on: bool) -> None:
         self.put("Folds flat", folded_depth=round(self.now.depth / 4, 3) if on else None)
 
@@ -208,7 +236,16 @@ class ThingForm(SourceForm):
         )
         moves = (self._scene, self._is_folded, drawn and (drawn.is_movable, drawn.folded_depth is None))
         power = plate_shape(self) if self._is_about_power else None
-        return thing.work_height is None, len(thing.ports), source, thing.cleaner is None, moves, power, work
+        return (
+            thing.work_height is None,
+            len(thing.slots),
+            len(thing.ports),
+            source,
+            thing.cleaner is None,
+            moves,
+            power,
+            work,
+        )
 
     # ---- ports
 

@@ -12,7 +12,7 @@ from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
 from purvel.space.open_floor import OpenFloor, open_floor
 from purvel.space.round_zones import RoundZone, round_zones
-from purvel.space.supports import Support, supports
+from purvel.space.supports import Slots, Support, mitre_slots, supports
 from purvel.space.thrown import Thrown, thrown
 
 
@@ -85,6 +85,11 @@ class PlaceAnswers:
     def supports(self) -> list[Support]:
         """What carries boards behind machines."""
         return self._ask(supports, self.lanes, self._shop.things, uses())
+
+    @once
+    def mitre_slots(self) -> list[Slots]:
+        """Slots that supports need for the bars of mitre gauges."""
+        return mitre_slots(self.supports, self._shop.things)
 
     @once
     def overlaps(self) -> list[Clash]:

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
-from math import ceil
+from math import ceil, cos, radians, sin
 
 from purvel.libraries import shapely
 from purvel.review.answers import Answers
@@ -22,10 +22,14 @@ from purvel.shop.edits import Edit, change, put
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon, standing_room
+from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
+from purvel.space.supports import SLOT_FIT, TURNS
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, in which a shift off a narrow place is rounded up
 _STEP_UP = 0.1  # m: what stands on the floor is raised by no more than this
+_CLOSE = 0.005  # m that is left of a gap: two tables that touch tell each other of every knock
+_ASKEW = 0.05  # deg: over half a metre less than half a millimetre
 _NEAR = 3  # things at a narrow place that are tried
 
 
@@ -155,13 +159,53 @@ def _opener(opening: Opening) -> Edit:
 
 
 def _support(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """The table trimmed, shimmed or raised, or the machine put on a platform; moved up to it over a gap."""
     machine, other = (answers.shop.thing(item) for item in finding.about)
     if machine is None or other is None or machine.work_height is None:
         return
     height = machine.z + machine.work_height - 0.002 - other.z
-    step = finding.figures["step"]
-    verb = "Trim" if step > 0 else "Shim" if step > -TIPS else "Raise"
-    yield f"{verb} {other.name} to {say.length(height)}", _heightener(other, height)
+    step, gap = finding.figures["step"], finding.figures["gap"]
+    if not -LEVEL <= step <= PROUD:
+        verb = "Trim" if step > 0 else "Shim" if step > -TIPS else "Raise"
+        yield f"{verb} {other.name} to {say.length(height)}", _heightener(other, height)
+    if step > PROUD:
+        rise = step + 0.001
+        how = f"Put {machine.name} on a platform of" if machine.z == 0 else f"Raise {machine.name} by"
+        yield f"{how} {say.length(rise)}", _riser(machine, rise)
+    if gap > LEAST_GAP and not other.settled:
+        for one in answers.of(PlaceAnswers).supports:
+            if (one.machine, one.other, one.gap) != (*finding.about, gap):
+                continue
+            turn = radians(answers.of(PlaceAnswers).lanes[machine.id].direction + TURNS[one.at])
+            near = (other.x - (gap - _CLOSE) * cos(turn), other.y - (gap - _CLOSE) * sin(turn), other.angle)
+            yield f"Move {other.name} {say.length(gap - _CLOSE)} up to {machine.name}", mover(other.id, near)
+
+
+def _slots(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Moved into line, or slots cut where they belong."""
+    machine, other = (answers.shop.thing(item) for item in finding.about)
+    found = answers.of(PlaceAnswers).mitre_slots
+    one = next((one for one in found if (one.machine, one.other) == finding.about), None)
+    if machine is None or other is None or one is None:
+        return
+    turn = radians(machine.angle)
+    if one.off is not None and max(one.off) - min(one.off) <= SLOT_FIT and not other.settled:
+        by = (max(one.off) + min(one.off)) / 2
+        place = (other.x - by * cos(turn), other.y - by * sin(turn), other.angle)
+        side = "left" if by > 0 else "right"
+        yield f"Move {other.name} {say.length(abs(by))} to the {side}, as you feed", mover(other.id, place)
+    apart = (machine.angle - other.angle) % 180.0
+    if min(apart, 180.0 - apart) < _ASKEW:
+        ahead = 1.0 if cos(turn - radians(other.angle)) > 0 else -1.0
+        cut = tuple(sorted(round(ahead * at, 4) for at in one.wanted))
+        yield f"Cut {len(cut)} mitre slots into {other.name}", _slotter(other, cut)
+
+
+def _slotter(thing: Thing, cut: tuple[float, ...]) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        return change(shop, thing.id, slots=cut)
+
+    return edit
 
 
 def _much_longer(before: Finding, after: Finding) -> bool:
@@ -173,6 +217,7 @@ REMEDIES: dict[str, Proposer] = {
     "outside-room": _nudge,
     "lane": _lane,
     "support-level": _support,
+    "mitre-slots": _slots,
     "standing-room": _room_to_stand,
     "aisle": _aisle,
     "cut-off": _cut_off,

@@ -14,6 +14,7 @@ from purvel.shop.parts import name_of
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
 from purvel.space.setout import set_out
+from purvel.space.supports import Support
 
 
 def report(answers: Answers) -> dict[str, Any]:
@@ -31,6 +32,16 @@ def report(answers: Answers) -> dict[str, Any]:
                 "doors": list(one.doors),
             }
             for one in place.thrown
+        ],
+        "supports": [_support(one) for one in place.supports],
+        "mitre_slots": [
+            {
+                "machine": one.machine,
+                "other": one.other,
+                "wanted": list(one.wanted),
+                "off": None if one.off is None else list(one.off),
+            }
+            for one in place.mitre_slots
         ],
         "around": [
             {"thing": one.thing, "free": list(one.free), "shares": list(one.shares)} for one in place.around
@@ -50,6 +61,19 @@ def report(answers: Answers) -> dict[str, Any]:
             {"thing": aisle.thing, "width": aisle.width, "cut_off_by": aisle.cut_off_by}
             for aisle in place.aisles
         ],
+    }
+
+
+def _support(one: Support) -> dict[str, Any]:
+    return {
+        "machine": one.machine,
+        "other": one.other,
+        "at": one.at,
+        "step": one.step,
+        "gap": one.gap,
+        "far": one.far,
+        "shortest": one.shortest_that_passes,
+        "longest": one.longest_that_stays,
     }
 
 

@@ -1,4 +1,4 @@
-"""Rules of what carries the board: level, gap and reach behind a machine."""
+"""Rules of what carries the board: level, gap and reach behind a machine and beside it, mitre slots."""
 
 from __future__ import annotations
 
@@ -12,9 +12,13 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
 from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
-from purvel.space.supports import Support, own_reach
+from purvel.space.supports import BAR, SLOT_FIT, Slots, Support, droop, own_reach, thinnest
 
 TIPS = 0.03  # m: lower than this a board drops rather than tips onto the support
+_THIN = 0.003  # m: nobody feeds thinner boards by hand over a gap [a guess]
+_SLOTS = Basis(
+    "trade practice", "The bar of a mitre gauge runs out behind the table in the line of its slot."
+)
 _PRACTICE = Basis(
     "trade practice",
     "An outfeed lies level with the table or up to 3 mm lower. An unheld board of even weight stays while its"
@@ -27,7 +31,7 @@ def supports(answers: Answers, say: Figures) -> Iterator[Finding]:
     place, shop = answers.of(PlaceAnswers), answers.shop
     for one in place.supports:
         yield _support(answers, one, say)
-    carried = {one.machine for one in place.supports if one.step > -TIPS}
+    carried = {one.machine for one in place.supports if one.at == "behind" and one.step > -TIPS}
     bare = [lane for lane in place.lanes.values() if not lane.across and lane.thing not in carried]
     reaches = own_reach(bare, shop.things).tolist() if bare else []
     tipping = [(lane.thing, reach) for lane, reach in zip(bare, reaches) if 2 * reach < lane.stock_length]
@@ -45,6 +49,9 @@ def supports(answers: Answers, say: Figures) -> Iterator[Finding]:
         )
 
 
+PLACES = {"behind": "behind", "left": "to the left of", "right": "to the right of"}
+
+
 def _support(answers: Answers, one: Support, say: Figures) -> Finding:
     machine, other = name_of(answers.shop, one.machine), name_of(answers.shop, one.other)
     table = answers.of(PlaceAnswers).lanes[one.machine].low
@@ -54,6 +61,7 @@ def _support(answers: Answers, one: Support, say: Figures) -> Finding:
         f" board that does not drop in is {say.length(one.shortest_that_passes)}, the longest that stays"
         f" {say.length(one.longest_that_stays)}."
     )
+    why += _sags(answers, one, say)
     gap = f" A gap of {say.length(one.gap)} lets boards under {say.length(one.shortest_that_passes)} drop in."
     if one.step > PROUD + 1e-6:
         grade = Grade.MEND
@@ -72,16 +80,74 @@ def _support(answers: Answers, one: Support, say: Figures) -> Finding:
     elif one.gap > LEAST_GAP:
         grade, sentence = (
             Grade.WATCH,
-            f"{other} is level behind {machine} but {say.length(one.gap)} away.{gap}",
+            f"{other} is level {PLACES[one.at]} {machine} but {say.length(one.gap)} away.{gap}",
         )
     else:
         grade = Grade.GOOD
-        sentence = f"{other} carries boards up to {say.length(one.longest_that_stays)} behind {machine}."
+        sentence = (
+            f"{other} carries boards up to {say.length(one.longest_that_stays)} {PLACES[one.at]} {machine}."
+        )
     if one.gap > LEAST_GAP and one.step < -LEVEL - 1e-6:
         sentence += gap
     about, where = (one.machine, one.other), Where((one.other, one.machine))
     figures = {"step": one.step, "gap": one.gap, "far": one.far}
+    if one.at != "behind":
+        sentence = sentence.replace("boards", "sheets")
     return Finding("support-level", grade, about, sentence, why, _PRACTICE, where, figures)
+
+
+def _sags(answers: Answers, one: Support, say: Figures) -> str:
+    """How far a board hangs down by its own weight: past the far edge, and in the gap."""
+    machine = answers.shop.thing(one.machine)
+    stock = (machine.stock if machine is not None else None) or answers.shop.stock
+    words = ""
+    over = stock.length - one.far
+    if one.at == "behind" and 0 < over <= one.far:
+        low, high = droop(over, stock.thickness)
+        if high >= PROUD:
+            words += (
+                f" The end of your board, {say.length(over)} past its far edge, hangs {say.length(low)} to"
+                f" {say.length(high)} down by its own weight (solid wood; MDF three times as much)."
+            )
+    drop = max(-one.step, 0.0) + PROUD
+    least = thinnest(one.gap, drop)
+    if least > _THIN:
+        words += (
+            f" In the gap boards thinner than {say.length(least)} sag by more than {say.length(drop)} and catch"
+            " on its edge: chamfer that, or close the gap."
+        )
+    return words
+
+
+def slots(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Whether the bar of a mitre gauge runs out over what stands behind its machine."""
+    for one in answers.of(PlaceAnswers).mitre_slots:
+        machine, other = name_of(answers.shop, one.machine), name_of(answers.shop, one.other)
+        worst = None if one.off is None else max(one.off, key=abs)
+        if worst is None:
+            grade = Grade.WATCH
+            sentence = f"The bar of the mitre gauge of {machine} meets {other}, which has no slots for it."
+        elif abs(worst) > SLOT_FIT:
+            grade = Grade.WATCH
+            sentence = f"The mitre slots of {other} are {say.length(abs(worst))} out of line with those of {machine}."
+        else:
+            grade, sentence = Grade.GOOD, f"The mitre slots of {other} line up with those of {machine}."
+        yield Finding(
+            "mitre-slots",
+            grade,
+            (one.machine, one.other),
+            sentence,
+            f"Slots belong {_where(one, say)} of its middle, as you feed; within {1000 * SLOT_FIT:.1f} mm (1/16 in) a bar still"
+            f" runs. It also runs free over what is {say.length(BAR)} or more away.",
+            _SLOTS,
+            Where((one.other, one.machine)),
+            {} if worst is None else {"off": worst},
+        )
+
+
+def _where(one: Slots, say: Figures) -> str:
+    sides = (f"{say.length(abs(at))} to the {'right' if at > 0 else 'left'}" for at in sorted(one.wanted))
+    return " and ".join(sides)
 
 
 def table_heights(answers: Answers, say: Figures) -> Iterator[Finding]:
