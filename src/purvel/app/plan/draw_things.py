@@ -1,34 +1,25 @@
-"""Things on the plan: bodies, names, standing room, feed lanes, distances to walls."""
+"""Things on the plan: bodies, names, distances to walls and neighbours."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from math import cos, radians, sin
 
-from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QPolygonF
 
 from purvel.app.plan.label_layout import Label, Spot, around
-from purvel.app.plan.sheet import Point, Sheet
+from purvel.app.plan.sheet import Sheet
 from purvel.catalogue import kinds
 from purvel.libraries import np, shapely
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
-from purvel.review import Figures
-from purvel.review.place.lane_rules import lane_grade, round_grade
 from purvel.shop import Fixture, Opening, Shop, Thing
 from purvel.space.clearances import polygon, wall_distances
-from purvel.space.ground import footprint, rectangle, standing_zone
-from purvel.space.lanes import FreeRun, Lane
-from purvel.space.open_floor import OpenFloor
-from purvel.space.round_zones import RoundZone
+from purvel.space.ground import footprint, rectangle
 from purvel.space.shell import Shell, Side
-from purvel.space.strips import strip
-from purvel.space.thrown import Thrown
 
 OVERHEAD = 1.5  # m: what hangs higher is drawn as hanging
-LONGEST_DRAWN = 12.0  # m of lane
 _OFF_WALL = 0.12  # m: how far into the room an opening's distances are drawn
 STUB = 0.06  # m: how far an inlet is drawn to stand out
 
@@ -80,6 +71,9 @@ def _thing(
     sheet.keep_clear(outline.boundingRect(), 0.8, thing.id)
     if thing.feed is not None:
         _feed_arrow(sheet, thing)
+    for x in thing.slots:
+        slot = [thing.spot(x, y) for y in (-thing.depth / 2, thing.depth / 2)]
+        sheet.line(slot, sheet.pen(palette.wood_edge, 1.0, dashes=(6, 2)))
     if thing.source is not None:
         inlet = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
         facing = radians(thing.angle + thing.source.inlet_direction)
@@ -162,137 +156,6 @@ def _inside(box: QRectF) -> tuple[Spot, ...]:
     return tuple(spots)
 
 
-def standing(sheet: Sheet, thing: Thing) -> None:
-    """The floor that the worker needs."""
-    zone = standing_zone(thing)
-    if zone is not None:
-        sheet.fill(
-            zone,
-            sheet.brush(sheet.palette.pencil, 0.45, Qt.BrushStyle.Dense7Pattern),
-            sheet.pen(sheet.palette.pencil, 1.0, dashes=(2, 3)),
-        )
-
-
-def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:
-    """The free strip in and out of a machine, hatched; what stops it is marked, and the longest board is
-    lettered when picked.
-    """
-    palette = sheet.palette
-    colour = palette.grade(lane_grade(one))
-    c, s = cos(radians(one.direction)), sin(radians(one.direction))
-    reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
-
-    def along(distance: float, across: float = 0.0) -> Point:
-        return (one.origin[0] + c * distance - s * across, one.origin[1] + s * distance + c * across)
-
-    half = one.width / 2
-    outline = [
-        along(-reach_in, -half),
-        along(reach_out, -half),
-        along(reach_out, half),
-        along(-reach_in, half),
-    ]
-    hatch = sheet.brush(
-        colour,
-        0.55 if strong else 0.30,
-        Qt.BrushStyle.FDiagPattern if one.fits else Qt.BrushStyle.DiagCrossPattern,
-    )
-    sheet.fill(outline, hatch, sheet.pen(colour, 1.4 if strong else 0.8))
-    own = shop.thing(one.thing)
-    box = (
-        sheet.polygon(footprint(own)).boundingRect()
-        if own is not None
-        else QRectF(sheet.at(*one.origin), sheet.at(*one.origin))
-    )
-    text = Figures(shop.units).length(one.longest_board)
-    if not strong:
-        spots = around(box, *sheet.size_of(text, 0.8, bold=True))
-        sheet.label(
-            Label(
-                (text,), spots, colour, factor=0.8, bold=True, plate=True, rank=2, must=False, owner=one.thing
-            )
-        )
-        return
-    _picked_lane(sheet, one, shop, along, colour)
-    text = f"longest board {text}"
-    spots = around(box, *sheet.size_of(text, 1.0, bold=True))
-    sheet.label(Label((text,), spots, colour, factor=1.0, bold=True, plate=True, rank=0, owner=one.thing))
-
-
-def other_lane(sheet: Sheet, one: Lane) -> None:
-    """Where the board of another operation at the machine goes, in outline."""
-    reach_in, reach_out = min(one.into.length, one.stock_length), min(one.out.length, one.stock_length)
-    corners = strip(one.origin, one.direction, -reach_in, reach_out, one.width)
-    sheet.fill(corners, None, sheet.pen(sheet.palette.grade(lane_grade(one)), 1.0, dashes=(5, 3)))
-
-
-def line_of_throw(sheet: Sheet, one: Thrown) -> None:
-    """Where a machine may throw what is worked: nobody stands there."""
-    palette = sheet.palette
-    for part in shapely.get_parts(one.floor):
-        corners = shapely.get_coordinates(part)
-        sheet.fill(
-            corners,
-            sheet.brush(palette.watch, 0.35, Qt.BrushStyle.HorPattern),
-            sheet.pen(palette.watch, 1.0, dashes=(1, 3)),
-        )
-
-
-def round_zone(sheet: Sheet, one: RoundZone) -> None:
-    """The directions in which stock can lie at a machine where it is turned, as sectors about the mark."""
-    palette, reach = sheet.palette, one.length if one.at_end else one.length / 2
-    colour = palette.grade(round_grade(one))
-    for start, end in one.free or ((0.0, 360.0),):
-        angles = np.radians(np.linspace(start, end, max(3, int(end - start) // 4)))
-        arc = [(one.mark[0] + reach * cos(a), one.mark[1] + reach * sin(a)) for a in angles]
-        pattern = Qt.BrushStyle.FDiagPattern if one.free else Qt.BrushStyle.DiagCrossPattern
-        sheet.fill([one.mark, *arc], sheet.brush(colour, 0.45, pattern), sheet.pen(colour, 1.2))
-
-
-def _picked_lane(
-    sheet: Sheet, one: Lane, shop: Shop, along: Callable[[float, float], Point], colour: str
-) -> None:
-    """The board that fits, what stops it on either side, and how far the free runs reach."""
-    palette, half = sheet.palette, one.width / 2
-    reach_in, reach_out = min(one.into.length, LONGEST_DRAWN), min(one.out.length, LONGEST_DRAWN)
-    for distance, run in ((-reach_in, one.into), (reach_out, one.out)):
-        if run.stopped_by is not None:
-            sheet.line([along(distance, -half - 0.06), along(distance, half + 0.06)], sheet.pen(colour, 5))
-    begins, ends = one.board
-    if ends - begins > 0.05:
-        plank = [along(begins, -half), along(ends, -half), along(ends, half), along(begins, half)]
-        sheet.fill(plank, sheet.brush(palette.wood, 0.9), sheet.pen(palette.wood_edge, 1.2))
-        sheet.keep_clear(sheet.polygon(plank).boundingRect(), 0.5)
-    left, right = ("left", "right") if one.across else ("in", "out")
-    for sign, reach, run, word in ((-1, reach_in, one.into, left), (1, reach_out, one.out, right)):
-        _run_length(
-            sheet,
-            [sheet.at(*along(sign * reach * share, 0.0)) for share in (0.7, 0.85, 0.5)],
-            run,
-            word,
-            shop,
-            colour,
-        )
-
-
-def _run_length(
-    sheet: Sheet, middles: list[QPointF], run: FreeRun, word: str, shop: Shop, colour: str
-) -> None:
-    if run.length > 0.3:
-        text = f"{word} {Figures(shop.units).length(run.length)}"
-        sheet.label(
-            Label(
-                (text,),
-                tuple(Spot(middle) for middle in middles),
-                colour,
-                factor=0.87,
-                bold=True,
-                plate=True,
-                rank=1,
-            )
-        )
-
-
 def distances(
     sheet: Sheet, shell: Shell, system: System, item: Thing | Fixture, wanted: str | None = None
 ) -> None:
@@ -301,12 +164,6 @@ def distances(
         if distance > 0.005:
             colour = sheet.palette.accent if wanted in (None, wall) else sheet.palette.pencil
             sheet.dimension(on_thing, on_wall, format_length(distance, system), colour)
-
-
-def open_floor(sheet: Sheet, found: OpenFloor) -> None:
-    """The largest clear rectangle of floor."""
-    palette = sheet.palette
-    sheet.fill(found.corners, sheet.brush(palette.good, 0.14), sheet.pen(palette.good, 2.0, dashes=(6, 3)))
 
 
 def beside(sheet: Sheet, side: Side, system: System, opening: Opening) -> None:

@@ -1,6 +1,6 @@
 """The plan with its lanes, for the binder."""
 
-from purvel.app.plan import draw_room, draw_things
+from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.review import Answers
@@ -11,7 +11,7 @@ from purvel.review.room.answers import RoomAnswers
 def _draw(sheet: Sheet, answers: Answers) -> None:
     draw_room.room(sheet, answers.of(RoomAnswers).shell, None, answers.shop.units)
     for lane in answers.of(PlaceAnswers).lanes.values():
-        draw_things.lane(sheet, lane, answers.shop, strong=False)
+        draw_lanes.lane(sheet, lane, answers.shop, strong=False)
     draw_things.things(sheet, answers.shop, None, {})
 
 

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from purvel.app.plan import draw_room, draw_things
+from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
@@ -109,26 +109,26 @@ class PlaceStage(Stage):
         sheet.stamp(("room",), shell, lambda page: draw_room.room(page, shell, None))
         opened = next((one for one in self.review.findings if one.key == self.view.open_finding), None)
         if opened is not None and opened.rule == "open-floor":
-            draw_things.open_floor(sheet, open_floor_of(opened))
+            draw_lanes.open_floor(sheet, open_floor_of(opened))
         chosen = shop.thing(picked or "")
         for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:
-                draw = partial(draw_things.lane, one=one, shop=shop, strong=False)
+                draw = partial(draw_lanes.lane, one=one, shop=shop, strong=False)
                 sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
-            draw_things.standing(sheet, chosen)
+            draw_lanes.standing(sheet, chosen)
             for line in answers.of(PlaceAnswers).thrown:
                 if line.thing == chosen.id:
-                    draw_things.line_of_throw(sheet, line)
+                    draw_lanes.line_of_throw(sheet, line)
             for other in answers.of(PlaceAnswers).other_lanes:
                 if other.thing == chosen.id:
-                    draw_things.other_lane(sheet, other)
+                    draw_lanes.other_lane(sheet, other)
             zone = answers.of(PlaceAnswers).round_zone(chosen)
             if zone is not None:
-                draw_things.round_zone(sheet, zone)
+                draw_lanes.round_zone(sheet, zone)
         draw_things.things(sheet, shop, picked, self.trouble())
         if chosen is not None and chosen.id in answers.of(PlaceAnswers).lanes:
-            draw_things.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)
+            draw_lanes.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)
         if chosen is not None and self.workspace.is_previewing:
             before = self.workspace.shop.thing(chosen.id)
             if before is not None:
