@@ -160,11 +160,12 @@ class Thing:
     the floor.
 
     Width runs along its own x, depth along its own y. `slots` are where mitre slots run along its depth, by
-    their own x. `folded_depth` is what is left of the depth when it
-    folds against its back, None where it does not; `hung` things are taken off their wall. `settled` things
-    have been lived with; the others are on trial. `mass` and `noise` are None where they are not known.
-    `plate` is what it draws (None: what its kind usually
-    does), `outlet` where it is plugged in (None: the nearest that fits) and `cord` the conductor of its cord.
+    their own x. What has `wheels` turns on the spot if they are `castors`; on fixed wheels or skids it
+    keeps its heading. `folded_depth` is what is left of the depth when it folds against its back, None
+    where it does not; `hung` things are taken off their wall. `settled` things have been lived with; the
+    others are on trial. `mass` and `noise` are None where they are not known. `plate` is what it draws
+    (None: what its kind usually does), `outlet` where it is plugged in (None: the nearest that fits) and
+    `cord` the conductor of its cord.
     """
 
     id: Id
@@ -186,6 +187,7 @@ class Thing:
     cleaner: Cleaner | None = None
     stock: Stock | None = None
     wheels: bool = False
+    castors: bool = True
     folded_depth: Size | None = None
     hung: bool = False
     settled: bool = False

@@ -8,7 +8,8 @@ from math import ceil, log
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Stock
-from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, nearest_in, search
+from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, search
+from purvel.space.free_spans import nearest_in
 from purvel.space.ground import Kind
 from purvel.space.in_the_way import Bodies
 from purvel.space.lanes import SHEETS

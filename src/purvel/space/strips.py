@@ -1,5 +1,7 @@
 """Strips of floor: what lies in one, and where it begins and ends."""
 
+from __future__ import annotations
+
 from purvel.libraries import Array, np
 from purvel.space.traverse import Point
 

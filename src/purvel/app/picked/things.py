@@ -91,6 +91,8 @@ class ThingForm(SourceForm):
     def _moving(self) -> None:
         """By what it can stand elsewhere in another scene."""
         self.tick("On wheels", "wheels")
+        if self.now.wheels:
+            self.tick("Its wheels turn all ways", "castors")
         self.tick("Hung up, can be taken down", "hung")
         if not self._is_folded:
             self.tick_row("Folds flat", lambda one: one.folded_depth is not None, self._set_folding)
@@ -234,7 +236,12 @@ class ThingForm(SourceForm):
             thing.feed and thing.feed.how,
             thing.source and thing.source.separator is None,
         )
-        moves = (self._scene, self._is_folded, drawn and (drawn.is_movable, drawn.folded_depth is None))
+        moves = (
+            self._scene,
+            thing.wheels,
+            self._is_folded,
+            drawn and (drawn.is_movable, drawn.folded_depth is None),
+        )
         power = plate_shape(self) if self._is_about_power else None
         return (
             thing.work_height is None,

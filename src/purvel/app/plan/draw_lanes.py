@@ -15,7 +15,9 @@ from purvel.review.place.lane_rules import lane_grade, round_grade
 from purvel.shop import Shop, Thing
 from purvel.space.ground import footprint, standing_zone
 from purvel.space.lanes import FreeRun, Lane
+from purvel.space.loads import Place, outline
 from purvel.space.open_floor import OpenFloor
+from purvel.space.roll_out import RollOut
 from purvel.space.round_zones import RoundZone
 from purvel.space.strips import strip
 from purvel.space.thrown import Thrown
@@ -158,3 +160,22 @@ def open_floor(sheet: Sheet, found: OpenFloor) -> None:
     """The largest clear rectangle of floor."""
     palette = sheet.palette
     sheet.fill(found.corners, sheet.brush(palette.good, 0.14), sheet.pen(palette.good, 2.0, dashes=(6, 3)))
+
+
+GHOSTS = 9  # places of a way on which what is moved is drawn
+
+
+def rolled(sheet: Sheet, thing: Thing, one: RollOut) -> None:
+    """The way of a thing on wheels, in outlines along it."""
+    palette = sheet.palette
+    for place in spread(one.way, GHOSTS):
+        corners = outline(thing.width, thing.depth, place)
+        sheet.fill(corners, sheet.brush(palette.wood, 0.14), sheet.pen(palette.wood_edge, 1.0, dashes=(2, 3)))
+    sheet.line([(place.x, place.y) for place in one.way], sheet.pen(palette.accent, 1.6, dashes=(4, 3)))
+
+
+def spread(way: tuple[Place, ...], most: int) -> list[Place]:
+    """At most this many places of a way, its ends among them, evenly."""
+    if len(way) <= most:
+        return list(way)
+    return [way[round(k * (len(way) - 1) / (most - 1))] for k in range(most)]

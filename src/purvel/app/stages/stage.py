@@ -58,6 +58,12 @@ class Stage(QObject):
         """Answers that follow the hand."""
         return self.reviews.answers()
 
+    def searched(self) -> Answers | None:
+        """The answers of the long searches, where they are of what is shown."""
+        review = self.review
+        is_now = review.is_whole and review.answers.shop is self.answers().shop
+        return review.answers if is_now and not self.reviews.is_stale else None
+
     def trouble(self) -> dict[str, str]:
         """Edge colours of what a Stop or Mend of this stage is about."""
         found: dict[str, str] = {}

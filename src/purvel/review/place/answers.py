@@ -1,5 +1,7 @@
 """What the engines of space say about the things in the room."""
 
+from dataclasses import replace
+
 from purvel.catalogue import other_ways, trade_operations, uses
 from purvel.once import once
 from purvel.review.answers import Answers
@@ -7,11 +9,14 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
 from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.around import Around, around
+from purvel.space.car import CarWay, car_way
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
 from purvel.space.open_floor import OpenFloor, open_floor
+from purvel.space.roll_out import RollOut, roll_outs
 from purvel.space.round_zones import RoundZone, round_zones
+from purvel.space.shell import shell
 from purvel.space.supports import Slots, Support, mitre_slots, supports
 from purvel.space.thrown import Thrown, thrown
 
@@ -21,6 +26,7 @@ class PlaceAnswers:
 
     def __init__(self, answers: Answers) -> None:
         self._shop, self._ask = answers.shop, answers.ask
+        self._base, self._scene = answers.base, answers.scene
         self._room = answers.of(RoomAnswers)
 
     @once
@@ -128,6 +134,27 @@ class PlaceAnswers:
     def open_floor(self) -> OpenFloor | None:
         """The largest clear rectangle of floor: a long search."""
         return self._ask(open_floor, self._room.shell, self._shop.things)
+
+    @once
+    def roll_outs(self) -> list[RollOut]:
+        """The ways of what is on wheels from where it stands as drawn to where it stands in the scene: long
+        searches. Cars are away meanwhile, but for those that are always there.
+        """
+        if self._scene is None:
+            return []
+        drawn = {one.id for one in self._base.room.fixtures if one.taken}
+        fixtures = tuple(
+            replace(one, taken=one.taken and one.id in drawn) for one in self._shop.room.fixtures
+        )
+        empty = self._ask(shell, replace(self._shop.room, fixtures=fixtures))
+        return self._ask(roll_outs, self._base.things, self._shop.things, empty)
+
+    @once
+    def cars(self) -> list[CarWay]:
+        """How cars get into the bays that they stand in."""
+        bays = (one for one in self._shop.room.fixtures if one.acts == "bay" and one.taken)
+        ways = (self._ask(car_way, bay, self._shop.things, self._room.shell) for bay in bays)
+        return [way for way in ways if way is not None]
 
     @once
     def low_ceiling(self) -> list[tuple[str, float]]:

@@ -7,12 +7,11 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.review.stage import Rule
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.open_floor import OpenFloor
 
 
-def _open_floor(answers: Answers, say: Figures) -> Iterator[Finding]:
+def open_floor(answers: Answers, say: Figures) -> Iterator[Finding]:
     if not answers.of(RoomAnswers).traverse.is_closed:
         return
     found = answers.of(PlaceAnswers).open_floor
@@ -36,6 +35,3 @@ def open_floor_of(finding: Finding) -> OpenFloor:
     assert finding.where.point is not None
     figures = finding.figures
     return OpenFloor(finding.where.point, figures["angle"], figures["length"], figures["width"])
-
-
-SEARCHES: tuple[Rule, ...] = (_open_floor,)

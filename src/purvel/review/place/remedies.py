@@ -201,6 +201,16 @@ def _slots(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
         yield f"Cut {len(cut)} mitre slots into {other.name}", _slotter(other, cut)
 
 
+def _castors(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Castors for what would have to turn."""
+    thing = answers.base.thing(finding.about[0]) if finding.about else None
+    if thing is not None and not thing.castors:
+        yield (
+            f"Put {thing.name or thing.id} on castors that turn",
+            lambda shop: change(shop, thing.id, castors=True),
+        )
+
+
 def _slotter(thing: Thing, cut: tuple[float, ...]) -> Edit:
     def edit(shop: Shop) -> Shop:
         return change(shop, thing.id, slots=cut)
@@ -218,6 +228,7 @@ REMEDIES: dict[str, Proposer] = {
     "lane": _lane,
     "support-level": _support,
     "mitre-slots": _slots,
+    "roll-out": _castors,
     "standing-room": _room_to_stand,
     "aisle": _aisle,
     "cut-off": _cut_off,

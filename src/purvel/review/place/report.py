@@ -1,5 +1,7 @@
 """The share of placing in the report: lanes, aisles, and how to mark it all on the floor."""
 
+from __future__ import annotations
+
 from collections.abc import Iterator
 from typing import Any
 
@@ -11,56 +13,92 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Table
 from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
+from purvel.space.car import CarWay
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
+from purvel.space.roll_out import RollOut
+from purvel.space.round_zones import RoundZone
 from purvel.space.setout import set_out
-from purvel.space.supports import Support
+from purvel.space.supports import Slots, Support
+from purvel.space.thrown import Thrown
 
 
 def report(answers: Answers) -> dict[str, Any]:
-    """Lanes, lines of throw, round zones, aisles and open floor."""
+    """Lanes, lines of throw, supports, round zones, aisles, open floor; in a scene what is rolled there."""
     place = answers.of(PlaceAnswers)
     return {
         "lanes": [_lane(lane) for lane in place.lanes.values()],
         "operation_lanes": [_lane(lane) for lane in place.other_lanes],
-        "thrown": [
-            {
-                "thing": one.thing,
-                "floor": [list(corner) for corner in shapely.get_coordinates(one.floor).tolist()],
-                "workers": list(one.workers),
-                "glass": list(one.glass),
-                "doors": list(one.doors),
-            }
-            for one in place.thrown
-        ],
+        "thrown": [_thrown(one) for one in place.thrown],
         "supports": [_support(one) for one in place.supports],
-        "mitre_slots": [
-            {
-                "machine": one.machine,
-                "other": one.other,
-                "wanted": list(one.wanted),
-                "off": None if one.off is None else list(one.off),
-            }
-            for one in place.mitre_slots
-        ],
+        "mitre_slots": [_slots(one) for one in place.mitre_slots],
         "around": [
             {"thing": one.thing, "free": list(one.free), "shares": list(one.shares)} for one in place.around
         ],
-        "round_zones": [
-            {
-                "thing": one.thing,
-                "mark": list(one.mark),
-                "low": one.low,
-                "high": one.high,
-                "free": [list(span) for span in one.free],
-            }
-            for one in place.round_zones.values()
-        ],
+        "round_zones": [_round_zone(one) for one in place.round_zones.values()],
         "open_floor": _open_floor(place.open_floor),
+        "roll_outs": [_roll_out(one) for one in place.roll_outs],
+        "cars": [_car(one) for one in place.cars],
         "aisles": [
             {"thing": aisle.thing, "width": aisle.width, "cut_off_by": aisle.cut_off_by}
             for aisle in place.aisles
         ],
+    }
+
+
+def _corners(floor: shapely.Geometry) -> list[list[float]]:
+    return [list(corner) for corner in shapely.get_coordinates(floor).tolist()]
+
+
+def _thrown(one: Thrown) -> dict[str, Any]:
+    return {
+        "thing": one.thing,
+        "floor": _corners(one.floor),
+        "workers": list(one.workers),
+        "glass": list(one.glass),
+        "doors": list(one.doors),
+    }
+
+
+def _slots(one: Slots) -> dict[str, Any]:
+    return {
+        "machine": one.machine,
+        "other": one.other,
+        "wanted": list(one.wanted),
+        "off": None if one.off is None else list(one.off),
+    }
+
+
+def _round_zone(one: RoundZone) -> dict[str, Any]:
+    return {
+        "thing": one.thing,
+        "mark": list(one.mark),
+        "low": one.low,
+        "high": one.high,
+        "free": [list(span) for span in one.free],
+    }
+
+
+def _car(one: CarWay) -> dict[str, Any]:
+    return {
+        "bay": one.bay,
+        "door": one.door,
+        "floor": _corners(one.floor),
+        "blocked_by": list(one.blocked_by),
+        "sides": list(one.sides),
+    }
+
+
+def _roll_out(one: RollOut) -> dict[str, Any]:
+    return {
+        "thing": one.thing,
+        "fits": one.fits,
+        "turn": one.turn,
+        "way": [[place.x, place.y, place.heading] for place in one.way],
+        "length": one.length,
+        "turned": one.turned,
+        "blocked_by": list(one.blocked_by),
+        "wants_castors": one.wants_castors,
     }
 
 

@@ -12,6 +12,7 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import bay, doors, kept_clear, panels
 from purvel.review.place.lane_rules import GEOMETRY, basis_of, lanes, other_lanes, round_zones
+from purvel.review.place.scene_rules import cars
 from purvel.review.place.support_rules import slots, supports, table_heights
 from purvel.review.place.thrown_rules import lines_of_throw
 from purvel.review.place.ways import aisles, benches
@@ -119,6 +120,7 @@ QUICK: tuple[Rule, ...] = (
     panels,
     bay,
     kept_clear,
+    cars,
     lines_of_throw,
     benches,
 )

@@ -6,6 +6,7 @@ from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 
+from purvel.app.plan.draw_lanes import spread
 from purvel.app.plan.label_layout import Label, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review.flow.answers import FlowAnswers, HaulAnswer
@@ -90,13 +91,6 @@ def carried(sheet: Sheet, flows: FlowAnswers, flow: JobFlow, haul: HaulAnswer) -
         way = max(ways, key=lambda one: one.length)
         for place in spread(way.way, GHOSTS):
             _ghost(sheet, load, place, sheet.palette.wood_edge, 0.16)
-
-
-def spread(way: tuple[Place, ...], most: int) -> list[Place]:
-    """At most this many places of a way, its ends among them, evenly."""
-    if len(way) <= most:
-        return list(way)
-    return [way[round(k * (len(way) - 1) / (most - 1))] for k in range(most)]
 
 
 def _ghost(sheet: Sheet, load: Load, place: Place, colour: str, alpha: float) -> None:

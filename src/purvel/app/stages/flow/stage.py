@@ -65,10 +65,9 @@ class FlowStage(Stage):
         return jobs.get(self.workspace.picked or "") or next(iter(jobs.values()), None)
 
     def _searched(self) -> FlowAnswers | None:
-        """The answers of the long searches, where they are of what is shown."""
-        review = self.review
-        is_now = review.is_whole and review.answers.shop is self.answers().shop
-        return review.answers.of(FlowAnswers) if is_now and not self.reviews.is_stale else None
+        """What the long searches found, where that is of what is shown."""
+        found = self.searched()
+        return None if found is None else found.of(FlowAnswers)
 
     def add_job(self, key: str) -> None:
         """One of the ready jobs, with its stations found in the shop."""

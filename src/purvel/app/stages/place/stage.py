@@ -110,6 +110,7 @@ class PlaceStage(Stage):
         opened = next((one for one in self.review.findings if one.key == self.view.open_finding), None)
         if opened is not None and opened.rule == "open-floor":
             draw_lanes.open_floor(sheet, open_floor_of(opened))
+        self._draw_rolled(sheet, None if opened is None or opened.rule != "roll-out" else opened.where.items)
         chosen = shop.thing(picked or "")
         for one in answers.of(PlaceAnswers).lanes.values():
             if chosen is None or one.thing != chosen.id:
@@ -133,6 +134,16 @@ class PlaceStage(Stage):
             before = self.workspace.shop.thing(chosen.id)
             if before is not None:
                 draw_things.ghost(sheet, footprint(before))
+
+    def _draw_rolled(self, sheet: Sheet, asked: tuple[str, ...] | None) -> None:
+        """The ways on which things on wheels come to where they stand in the scene: those that are asked for,
+        else that of what is picked.
+        """
+        found = self.searched() if asked or self.workspace.picked else None
+        for one in () if found is None else found.of(PlaceAnswers).roll_outs:
+            thing = found.shop.thing(one.thing) if found is not None else None
+            if thing is not None and one.fits and one.thing in (asked or (self.workspace.picked,)):
+                draw_lanes.rolled(sheet, thing, one)
 
     def empty_hint(self) -> str:
         if self.workspace.shown.things:

@@ -1,0 +1,112 @@
+"""Rules of scenes: whether what is moved for one gets there, the car in its bay."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from purvel.review.answers import Answers
+from purvel.review.figures import Figures
+from purvel.review.finding import Basis, Finding, Grade, Where
+from purvel.review.place.answers import PlaceAnswers
+from purvel.review.scenes import scene_name
+from purvel.shop.parts import name_of
+from purvel.space.car import CAR, DOOR, CarWay
+from purvel.space.roll_out import ROLLS_OVER, RollOut
+
+_ROLLED = Basis("geometry", "Searched with the footprint as it is, turned on the spot where it has castors.")
+_CAR = Basis("trade practice", "A usual car; measure yours.")
+
+
+def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Whether all on wheels gets from where it is as drawn to where it is in a scene: long searches."""
+    found = answers.of(PlaceAnswers).roll_outs
+    for one in found:
+        if not one.fits:
+            yield _stuck(answers, one, say)
+    going = [one for one in found if one.fits]
+    if going:
+        order = ", then ".join(
+            f"{name_of(answers.shop, one.thing)} ({say.length(one.length)}"
+            + (f", turned by {one.turned:.0f}°)" if one.turned > 1 else ")")
+            for one in going
+        )
+        what = "it" if len(going) == 1 else "all that is moved" if len(going) == len(found) else "the others"
+        scene = scene_name(answers.base, answers.scene)
+        sentence = f"For “{scene}” {what} can be rolled from where it stands as drawn: {order}."
+        yield Finding(
+            "roll-out",
+            Grade.GOOD,
+            (),
+            sentence
+            if len(going) > 1
+            else f"For “{scene}” {order} is rolled there from where it stands as drawn.",
+            f"One after another in this order, each among the rest as it stands then. What is higher than"
+            f" {say.length(ROLLS_OVER)} on the floor stops castors. Whoever pushes is not looked at.",
+            _ROLLED,
+            Where(tuple(one.thing for one in going)),
+            {"length": sum(one.length for one in going)},
+        )
+
+
+def _stuck(answers: Answers, one: RollOut, say: Figures) -> Finding:
+    name, scene = name_of(answers.shop, one.thing), scene_name(answers.base, answers.scene)
+    if one.wants_castors:
+        why_not = "it would have to turn on the way, and has no castors"
+    elif one.blocked_by:
+        names = " or ".join(name_of(answers.base, other) for other in one.blocked_by)
+        why_not = f"{names} is in the way"
+    else:
+        why_not = "more than one thing, or what cannot move, is in the way"
+    return Finding(
+        "roll-out",
+        Grade.MEND,
+        (one.thing,),
+        f"{name} cannot be rolled to its place in “{scene}”: {why_not}.",
+        "Searched from where it stands as drawn, among what stands there when the others have gone as far as they can;"
+        f" its whole footprint, over nothing higher than {say.length(ROLLS_OVER)}.",
+        _ROLLED,
+        Where((one.thing, *one.blocked_by)),
+    )
+
+
+def cars(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Whether a parked car gets in through a door, and whether somebody gets out of it."""
+    for one in answers.of(PlaceAnswers).cars:
+        bay = name_of(answers.shop, one.bay)
+        if one.door is None:
+            yield _car(
+                one,
+                Grade.WATCH,
+                f"No door that a car drives through lies straight ahead of {bay}.",
+                f"Looked for a door {say.length(CAR[0])} wide and {say.length(CAR[1])} high along the bay.",
+            )
+        for other in one.blocked_by:
+            yield _car(
+                one,
+                Grade.MEND,
+                f"{name_of(answers.shop, other)} stands where the car drives in.",
+                f"The car, {say.length(CAR[0])} wide, drives straight from {name_of(answers.shop, one.door or '')}.",
+                other,
+            )
+        if not one.lets_out:
+            left, right = one.sides
+            yield _car(
+                one,
+                Grade.WATCH,
+                "Nobody gets out of the car: there is no room to open a door on either side.",
+                f"{say.length(DOOR)} are wanted along one side; {left:.0%} of that is free on one side and {right:.0%} on"
+                " the other.",
+            )
+
+
+def _car(one: CarWay, grade: Grade, sentence: str, why: str, other: str = "") -> Finding:
+    about = (one.bay, other) if other else (one.bay,)
+    return Finding(
+        "car-way" if other or one.door is None else "car-door",
+        grade,
+        about,
+        sentence,
+        why,
+        _CAR,
+        Where(about[::-1]),
+    )
