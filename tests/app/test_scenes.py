@@ -55,7 +55,7 @@ def test_the_chooser_shows_the_scenes_with_what_is_to_mend_in_each(bench: Bench)
     header, reviews = bench.window.header, bench.window.reviews
     bench.bot.waitUntil(lambda: reviews.to_mend("day") is not None, timeout=20_000)
     drawn, night, day = (reviews.to_mend(one) for one in (None, "night", "day"))
-    assert drawn == reviews.latest.to_mend() and night is not None and night > (drawn or 0) > (day or 0)
+    assert drawn == reviews.latest.to_mend() and night is not None and 0 < night < (drawn or 0) > (day or 0)
     assert list(menu(bench))[:3] == [
         f"As drawn: {drawn} to mend", f"Night: car in: {night} to mend", f"Day: door open: {day} to mend"
     ]  # fmt: skip

@@ -87,3 +87,14 @@ def test_the_car_gets_in_and_somebody_out(small_shop: Shop) -> None:
     away = change_room(shut, fixtures=(replace(bay, taken=False),))
     assert found(away, "car-door", None) == []
     assert first_review(away, Memory()).answers.of(PlaceAnswers).cars == []
+
+
+def test_while_nobody_works_no_work_is_judged(small_shop: Shop) -> None:
+    """A car in the saw's lane: a Stop while one works, nothing while one sleeps, but for the car itself."""
+    bay = Fixture(id="bay", kind="parking bay", x=1.2, y=2.5, width=1.8, depth=4.0, top=2.0)
+    shop = change_room(change(small_shop, "saw", angle=90.0, x=2.6), fixtures=(bay,))
+    awake, asleep = (with_scene(shop, parked=("bay",), asleep=one) for one in (False, True))
+    assert [one.grade for one in found(awake, "lane")] == [Grade.STOP]
+    rules = {one.rule for one in review(asleep, scene="s").findings}
+    assert rules.isdisjoint({"lane", "standing-room", "aisle", "light", "circuit", "kickback-line"})
+    assert "car-way" in rules

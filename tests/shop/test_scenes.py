@@ -11,7 +11,7 @@ from purvel.catalogue import make_thing
 from purvel.shop import Ducts, Fixture, Gate, GateSet, Opening, Pose, Room, Run, Scene, Shop, Wall
 from purvel.shop.edits import change, copy_scene, new_scene, put, remove, set_state
 from purvel.shop.faults import faults
-from purvel.shop.scenes import carried_back, in_scene, moved_everywhere
+from purvel.shop.scenes import carried_back, in_scene, is_asleep, moved_everywhere
 
 SAW = replace(make_thing("table-saw", "saw", 3.0, 2.0), wheels=True)
 BENCH = replace(make_thing("workbench", "bench", 1.0, 0.4), depth=0.6, folded_depth=0.2)
@@ -60,6 +60,44 @@ def test_folded_stands_against_its_back_and_put_away_is_not_there() -> None:
     turned = in_scene(put(set_state(SHOP, "day", "bench", "folded"), replace(BENCH, angle=90.0)), "day")
     away = in_scene(set_state(SHOP, "day", "saw", "put away"), "day")
     assert turned.thing("bench") is not None and away.thing("saw") is None and len(away.things) == 2
+
+
+def test_stowed_and_hung_things_stand_there_but_are_not_worked_at() -> None:
+    stowed = in_scene(set_state(SHOP, "day", "saw", "stowed"), "day").thing("saw")
+    assert stowed is not None and stowed.feed is None and stowed.stand is None
+    assert (stowed.x, stowed.z, stowed.height, stowed.work_height) == (
+        SAW.x,
+        0.0,
+        SAW.height,
+        SAW.work_height,
+    )
+    hung = put(SHOP, replace(SAW, hung=True))
+    up = in_scene(set_state(hung, "day", "saw", "hung"), "day").thing("saw")
+    assert up is not None and up.z == 1.5 and up.feed is None
+    scene = replace(DAY, poses=(Pose(thing="saw", x=2.0, y=2.0, state="hung", z=1.8),))
+    assert in_scene(put(hung, scene), "day").thing("saw").z == 1.8  # type: ignore[union-attr]
+    assert in_scene(put(SHOP, scene), "day").thing("saw").z == 0.0  # type: ignore[union-attr]  # has no hook
+
+
+def test_a_hung_thing_that_is_moved_hangs_as_high() -> None:
+    hung = put(
+        put(SHOP, replace(SAW, hung=True)), replace(DAY, poses=(Pose(thing="saw", state="hung", z=1.8),))
+    )
+    before = in_scene(hung, "day")
+    after = carried_back(hung, "day", before, change(before, "saw", x=4.0))
+    moved = pose(after, "day", "saw")
+    assert moved is not None and (moved.x, moved.z, moved.state) == (4.0, 1.8, "hung")
+    assert after.thing("saw") == hung.thing("saw")
+
+
+def test_while_a_scene_is_asleep_nobody_works_at_anything() -> None:
+    asleep = put(SHOP, replace(NIGHT, asleep=True))
+    night = in_scene(asleep, "night")
+    assert [(one.feed, one.stand) for one in night.things] == [(None, None)] * 3
+    assert night.thing("rack").width == RACK.width and is_asleep(asleep, "night")  # type: ignore[union-attr]
+    assert not is_asleep(asleep, None) and not is_asleep(SHOP, "night")
+    renamed = carried_back(asleep, "night", night, change(night, "saw", name="Saw"))
+    assert renamed.thing("saw") == replace(SAW, name="Saw")  # its feed is still in the document
 
 
 def test_what_cannot_move_stands_as_drawn_whatever_its_pose_says() -> None:

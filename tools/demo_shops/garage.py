@@ -172,6 +172,7 @@ NIGHT = Scene(
     name="Night: car in",
     poses=(Pose(thing="table-saw", x=4.95, y=2.95),),
     parked=("bay",),
+    asleep=True,
 )
 DAY = Scene(id="day", name="Day: door open", opened=("car-door",))
 JOBS = (

@@ -168,6 +168,7 @@ NIGHT = Scene(
         Pose(thing="cabinet", x=3.00, y=1.40, angle=-90.0, state="folded"),
     ),
     parked=("bay",),
+    asleep=True,
 )
 DAY = Scene(id="day", name="Day: car out, door open", opened=("car-door",))
 POWER = Power(

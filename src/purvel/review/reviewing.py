@@ -11,6 +11,7 @@ from purvel.review.scenes import answers_for
 from purvel.review.stage import Rule, Stage
 from purvel.review.stages import ORDER, STAGES
 from purvel.shop import Shop
+from purvel.shop.scenes import is_asleep
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,6 +39,11 @@ class Review:
         return sum(finding.grade <= Grade.MEND for finding in found)
 
 
+def _applies(stage: Stage, answers: Answers) -> bool:
+    """Whether there is anything to check in the scene that the answers are of."""
+    return stage.applies(answers) and not (stage.about_work and is_asleep(answers.base, answers.scene))
+
+
 def findings_of(stage: Stage, answers: Answers) -> list[Finding]:
     """What one stage finds without long searches."""
     return _found(stage, answers, stage.rules)
@@ -49,7 +55,7 @@ About = tuple[str, tuple[str, ...]]
 
 def grades_of(stage: Stage, answers: Answers) -> dict[About, Grade]:
     """The worst grade of each finding of one stage without long searches; what they say is left unsaid."""
-    if not stage.applies(answers):
+    if not _applies(stage, answers):
         return {}
     say = Unsaid(answers.shop.units)
     return worst_of(finding for rule in stage.rules for finding in rule(answers, say))
@@ -70,7 +76,7 @@ def searched(stage: Stage, answers: Answers) -> list[Finding]:
 
 
 def _found(stage: Stage, answers: Answers, rules: Iterable[Rule]) -> list[Finding]:
-    if not stage.applies(answers):
+    if not _applies(stage, answers):
         return []
     say = Figures(answers.shop.units)
     found = (finding for rule in rules for finding in rule(answers, say))
@@ -93,7 +99,7 @@ def found_at_first(answers: Answers) -> AtFirst:
     """What a review knows before its long searches."""
     return AtFirst(
         tuple(finding for stage in STAGES for finding in findings_of(stage, answers)),
-        any(stage.searches and stage.applies(answers) for stage in STAGES),
+        any(stage.searches and _applies(stage, answers) for stage in STAGES),
     )
 
 

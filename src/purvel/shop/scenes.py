@@ -13,7 +13,7 @@ from typing import Any, TypeVar
 from purvel.shop.ducts import Run
 from purvel.shop.parts import without_lost
 from purvel.shop.room import Fixture, Opening
-from purvel.shop.scene import Pose, Scene
+from purvel.shop.scene import HUNG_AT, Pose, Scene
 from purvel.shop.shop import Shop
 from purvel.shop.things import Thing
 
@@ -35,7 +35,7 @@ def in_scene(shop: Shop, scene_id: str | None) -> Shop:
         return shop
     poses = {pose.thing: pose for pose in scene.poses}
     standing = (posed(thing, poses.get(thing.id)) for thing in shop.things)
-    things = tuple(thing for thing in standing if thing is not None)
+    things = tuple(_at_rest(thing) if scene.asleep else thing for thing in standing if thing is not None)
     openings = _all_same(shop.room.openings, [_opened(opening, scene) for opening in shop.room.openings])
     fixtures = _all_same(shop.room.fixtures, [_taken(fixture, scene) for fixture in shop.room.fixtures])
     room = shop.room
@@ -67,6 +67,10 @@ def posed(thing: Thing, pose: Pose | None) -> Thing | None:
     if pose.state == "put away":
         return None
     there = replace(thing, x=pose.x, y=pose.y, angle=pose.angle)
+    if pose.state == "hung" and thing.hung:
+        return replace(_at_rest(there), z=pose.z)
+    if pose.state == "stowed":
+        return _at_rest(there)
     if pose.state != "folded" or thing.folded_depth is None:
         return there
     dx, dy = _back(there, thing.folded_depth)
@@ -74,6 +78,17 @@ def posed(thing: Thing, pose: Pose | None) -> Thing | None:
     return replace(
         there, x=there.x + dx, y=there.y + dy, depth=depth, feed=None, stand=None, work_height=None
     )
+
+
+def _at_rest(thing: Thing) -> Thing:
+    """A thing that nobody works at."""
+    return thing if thing.feed is None and thing.stand is None else replace(thing, feed=None, stand=None)
+
+
+def is_asleep(shop: Shop, scene_id: str | None) -> bool:
+    """Whether nobody works in a scene."""
+    scene = scene_of(shop, scene_id)
+    return scene is not None and scene.asleep
 
 
 def _back(thing: Thing, folded_depth: float) -> tuple[float, float]:
@@ -166,7 +181,8 @@ def _new_pose(thing: Thing, drawn: Thing, pose: Pose | None) -> Pose:
     if state == "folded" and drawn.folded_depth is not None:
         dx, dy = _back(replace(drawn, angle=thing.angle), drawn.folded_depth)
         x, y = x - dx, y - dy
-    return Pose(thing=thing.id, x=x, y=y, angle=thing.angle, state=state)
+    z = thing.z if state == "hung" else HUNG_AT
+    return Pose(thing=thing.id, x=x, y=y, angle=thing.angle, state=state, z=z)
 
 
 def _switched(

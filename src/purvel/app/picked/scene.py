@@ -12,9 +12,12 @@ from purvel.shop.scene import Scene, State
 
 def states_of(thing: Thing) -> tuple[tuple[State, str], ...]:
     """How a movable thing can be in a scene, with words."""
-    if thing.folded_depth is None:
-        return (("set up", "set up"), ("put away", "put away"))
-    return (("set up", "set up"), ("folded", "folded"), ("put away", "put away"))
+    found: list[tuple[State, str]] = [("set up", "set up"), ("stowed", "stowed, not worked at")]
+    if thing.folded_depth is not None:
+        found.append(("folded", "folded"))
+    if thing.hung:
+        found.append(("hung", "hung up"))
+    return (*found, ("put away", "put away"))
 
 
 class SceneForm(Form):

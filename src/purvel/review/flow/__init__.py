@@ -7,6 +7,7 @@ from purvel.review.stage import Stage
 
 STAGE = Stage(
     key="flow",
+    about_work=True,
     title="Flow",
     question="How far do I walk, and does the board get there?",
     applies=lambda answers: bool(answers.shop.jobs),

@@ -14,6 +14,7 @@ def _applies(answers: Answers) -> bool:
 
 STAGE = Stage(
     key="power",
+    about_work=True,
     title="Power",
     question="What may run together, does the cord reach, is it bright enough?",
     applies=_applies,

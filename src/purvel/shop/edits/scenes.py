@@ -26,7 +26,7 @@ def copy_scene(shop: Shop, scene_id: str, name: str) -> tuple[Shop, str]:
 
 
 def set_state(shop: Shop, scene_id: str, thing_id: str, state: State) -> Shop:
-    """A movable thing set up, folded or put away in a scene, at the place that it has there."""
+    """How a movable thing is in a scene, at the place that it has there."""
     scene, thing = scene_of(shop, scene_id), shop.thing(thing_id)
     pose = next((one for one in scene.poses if one.thing == thing_id), None) if scene else None
     if scene is None or (pose is None and thing is None):
