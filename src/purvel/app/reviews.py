@@ -12,7 +12,7 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 from purvel.app.other_half import OtherHalf
 from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
-from purvel.review import Answers, Finding, Memory, Remedy, Review, remedies_as_found, review
+from purvel.review import Answers, Finding, Grade, Memory, Remedy, Review, remedies_as_found, review
 from purvel.review.apart import Found
 from purvel.review.finding import Key
 from purvel.review.reviewing import first_review, whole_review
@@ -52,6 +52,7 @@ class Reviews(QObject):
     """Keeps `latest` in step with the workspace."""
 
     reviewed = Signal()
+    counted = Signal()  # another scene is reviewed
     went_stale = Signal()
     _tried = Signal(object)
     _failed = Signal(object)
@@ -66,8 +67,8 @@ class Reviews(QObject):
         self.failed: Event[str] = Event(self._failed)
         self._answered: Event[tuple[int, Review]] = Event(self._ready)
         self._broken: Event[str] = Event(self._broke)
-        self._counted: Event[tuple[int, str | None, int]] = Event(self._count)
-        self._counted.connect(self._take_count)
+        self._found_in: Event[tuple[int, str | None, tuple[Finding, ...]]] = Event(self._count)
+        self._found_in.connect(self._take_count)
         self._answered.connect(self._take)
         self._broken.connect(self._fail)
         self.memory = Memory()
@@ -89,7 +90,7 @@ class Reviews(QObject):
         self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
         self._dear = 0  # how many of the last reviews in a row cost too much to follow a hand
         self._asked_other: dict[int, tuple[Shop, str | None]] = {}  # by serial, as long as it may be answered
-        self._counts: dict[str | None, int] = {}  # to mend, by scene, of the document that is shown
+        self._by_scene: dict[str | None, tuple[Finding, ...]] = {}  # of the document that is shown
         self._others = QTimer(self)
         self._others.setSingleShot(True)
         self._others.setInterval(OTHERS_AFTER)
@@ -197,19 +198,25 @@ class Reviews(QObject):
             with while_wanted(lambda: serial == self.serial):
                 for scene in (None, *(one.id for one in shop.scenes)):
                     if serial == self.serial and scene != self.latest.scene:
-                        self._counted.emit((serial, scene, review(shop, self.memory, scene).to_mend()))
+                        self._found_in.emit((serial, scene, review(shop, self.memory, scene).findings))
 
         if shop.scenes and not self.workspace.is_previewing:
             self._searches.start(_Job(work, self._broken))
 
-    def _take_count(self, counted: tuple[int, str | None, int]) -> None:
-        serial, scene, count = counted
+    def _take_count(self, counted: tuple[int, str | None, tuple[Finding, ...]]) -> None:
+        serial, scene, found = counted
         if serial == self.serial:
-            self._counts[scene] = count
+            self._by_scene[scene] = found
+            self.counted.emit()
 
     def to_mend(self, scene: str | None) -> int | None:
         """How much there is to mend in a scene; None while that is not known."""
-        return None if self.is_stale else self._counts.get(scene)
+        found = self.findings_in(scene)
+        return None if found is None else sum(one.grade <= Grade.MEND for one in found)
+
+    def findings_in(self, scene: str | None) -> tuple[Finding, ...] | None:
+        """What is found in a scene; None while that is not known."""
+        return None if self.is_stale else self._by_scene.get(scene)
 
     def answers(self) -> Answers:
         """The answers for what is shown now, computed as far as asked for: for what must follow the hand."""
@@ -266,7 +273,7 @@ class Reviews(QObject):
         if serial == self.serial:
             self._shown = serial
             self.latest = answer
-            self._counts = {answer.scene: answer.to_mend()}
+            self._by_scene = {answer.scene: answer.findings}
             if answer.is_whole:
                 self._others.start()
             else:

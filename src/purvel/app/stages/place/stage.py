@@ -4,16 +4,20 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
+from PySide6.QtWidgets import QStackedWidget, QToolButton
+
 from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
 from purvel.app.stages.place.lane_section import LaneSection
 from purvel.app.stages.place.own_kinds import OwnKinds
+from purvel.app.stages.place.scenes_strip import ScenesStrip
 from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
+from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.catalogue import evenly, kinds, make_thing
 from purvel.review.place.answers import PlaceAnswers
@@ -32,7 +36,14 @@ class PlaceStage(Stage):
 
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__(workspace, reviews, theme)
-        self.instrument = self.section = LaneSection(workspace, reviews, theme)
+        self.section, self.scenes = (
+            LaneSection(workspace, reviews, theme),
+            ScenesStrip(workspace, reviews, theme),
+        )
+        self.instrument = self.stack = QStackedWidget()
+        self.stack.addWidget(self.section)
+        self.stack.addWidget(self.scenes)
+        reviews.counted.connect(self.scenes.update)
         self.fields: dict[str, TextField[float]] = {}
         self.own = OwnKinds(workspace)
         self.own.changed.connect(self.rebuild_and_show)
@@ -60,6 +71,13 @@ class PlaceStage(Stage):
             field.entered.connect(partial(self._set, key))
             self.fields[key] = field
             self.pair(word, field)
+        self.side_by_side = QToolButton()
+        self.side_by_side.setText("All scenes")
+        self.side_by_side.setCheckable(True)
+        set_tip(self.side_by_side, "All scenes as small plans, instead of the section along the lane")
+        self.side_by_side.setChecked(self.stack.currentWidget() is self.scenes)
+        self.side_by_side.clicked.connect(self.show_scenes)
+        self.row.addWidget(self.side_by_side)
 
     def _set(self, key: str, value: float) -> None:
         if key == "hand_room":
@@ -75,6 +93,15 @@ class PlaceStage(Stage):
             self.fields[key].show_value(getattr(shop.stock, key))
         self.fields["hand_room"].show_value(shop.hand_room)
         self.section.update()
+        self.scenes.update()
+        self.side_by_side.setVisible(bool(self.workspace.base.scenes))
+        if not self.workspace.base.scenes:
+            self.show_scenes(False)
+
+    def show_scenes(self, on: bool) -> None:
+        """All scenes as small plans, or the section along the lane."""
+        self.stack.setCurrentWidget(self.scenes if on else self.section)
+        self.side_by_side.setChecked(on)
 
     def rebuild_and_show(self) -> None:
         """Makes the strip anew, as it was."""
@@ -157,4 +184,5 @@ class PlaceStage(Stage):
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
         listed = [(f"Place {kind.name.lower()}", partial(self.place, key)) for key, kind in kinds().items()]
-        return [*listed, *self.own.entries(self.place_own)]
+        scenes = [("Show all scenes as small plans", partial(self.show_scenes, True))]
+        return [*listed, *self.own.entries(self.place_own), *(scenes if self.workspace.base.scenes else [])]
