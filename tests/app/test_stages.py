@@ -81,7 +81,7 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: str) -> None:
     ]
     expected = {
         "room": [7],
-        "place": [5],
+        "place": [6],
         "flow": [2],
         "power": [4],
         "ducts": [3, 5],

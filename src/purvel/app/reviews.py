@@ -15,7 +15,9 @@ from purvel.app.workspace import Workspace
 from purvel.review import Answers, Finding, Grade, Memory, Remedy, Review, remedies_as_found, review
 from purvel.review.apart import Found
 from purvel.review.finding import Key
+from purvel.review.going import nothing_small
 from purvel.review.reviewing import first_review, whole_review
+from purvel.review.trying import can_try
 from purvel.shop import Shop
 from purvel.stopping import Stopped, while_wanted
 
@@ -28,8 +30,10 @@ FOLLOWS_BELOW = 0.06
 MOST_DEAR = 2  # in a row: one alone may be the first of a shop that is new to the memory
 MANY = 30  # things in a shop for which the other process had better be ready
 
-Tried = tuple[Key, tuple[Remedy, ...], bool]
-"""A finding's key, the remedies that were found so far, and whether those are all."""
+Tried = tuple[Key, tuple[Remedy, ...], bool, str]
+"""A finding's key, the remedies that were found so far, whether those are all, and what to say if there are
+none.
+"""
 
 
 class _Job(QRunnable):
@@ -240,8 +244,10 @@ class Reviews(QObject):
                     found: tuple[Remedy, ...] = ()
                     for remedy in remedies_as_found(finding, answers):
                         found = (*found, remedy)
-                        self.tried.emit((finding.key, found, False))
-                    self.tried.emit((finding.key, found, True))
+                        self.tried.emit((finding.key, found, False, ""))
+                    is_stuck = not found and can_try(finding)
+                    none = nothing_small(finding, answers) if is_stuck else ""
+                    self.tried.emit((finding.key, found, True, none))
             finally:
                 self._tries_ended = max(self._tries_ended, trying)
 

@@ -24,6 +24,9 @@ _PLACES, _APART = 3, 0.2  # places given for one thing, and how far apart [m]
 # m: the shift that people would rather make than this turn [deg]
 _TURN_COST = {0.0: 0.0, 90.0: 0.3, -90.0: 0.3, 180.0: 0.4, 15.0: 0.5, -15.0: 0.5}
 
+_SWAPS = 6  # things that something is tried to change places with, those most alike first
+_ALIKE = 2.0  # times as much floor that two things may take to change places
+
 _FOUR = (0.0, 90.0, 180.0, 270.0)  # deg: along the walls, both ways
 
 Place = tuple[float, float, float]  # x, y [m], angle [deg]
@@ -41,12 +44,63 @@ def nudges(
     concerned. `grade` tells how the finding would be graded, where that is quicker than to find it; where
     the thing only has to come `off` some floor, that floor is enough.
     """
-    for item in finding.where.items:
-        thing = answers.shop.thing(item)
-        if thing is None or thing.settled:
-            continue
+    loose = [
+        thing for item in finding.where.items if (thing := answers.shop.thing(item)) and not thing.settled
+    ]
+    for thing in loose:
         for place in _shifts(finding, answers, thing, say, rules, grade, off):
             yield words_for(thing, place, say), mover(thing.id, place), thing.id
+    if off is None:
+        for thing in loose:
+            yield from _swaps(finding, answers, thing, rules, grade)
+
+
+def _swaps(
+    finding: Finding,
+    answers: Answers,
+    thing: Thing,
+    rules: Sequence[Rule],
+    grade: Callable[[Answers], Grade] | None,
+) -> Iterator[Candidate]:
+    """Two things that change places, turned as they are or each as the other was, where that ends it."""
+    unsaid, own = Unsaid(answers.shop.units), thing.width * thing.depth
+    others, enough = burdens(answers, finding, rules), max(finding.grade, Grade.MEND)
+    alike = [
+        (max(own / size, size / own), one)
+        for one in answers.shop.things
+        if one.id != thing.id and not one.settled and (size := one.width * one.depth)
+    ]
+    near = sorted((pair for pair in alike if pair[0] <= _ALIKE), key=lambda pair: (pair[0], pair[1].id))
+    for _, other in near[:_SWAPS]:
+        for turned in (False, True) if thing.angle != other.angle else (False,):
+            go_on()
+            edit = _swapper(thing, other, turned)
+            trial = _placed(answers, edit)
+            if any(collides(trial, one) for one in (thing, other)):
+                continue
+            found = () if grade is not None else (one for rule in rules for one in rule(trial, unsaid))
+            better = (
+                grade(trial) > enough
+                if grade is not None
+                else all(one.grade > enough for one in found if same(one, finding))
+            )
+            if better and burdens(trial, finding, rules) <= others:
+                yield (
+                    f"Let {thing.name or thing.id} and {other.name or other.id} change places",
+                    edit,
+                    "swap",
+                )
+                break
+
+
+def _swapper(thing: Thing, other: Thing, turned: bool) -> Edit:
+    angles = (other.angle, thing.angle) if turned else (thing.angle, other.angle)
+
+    def edit(shop: Shop) -> Shop:
+        moved = move_thing(shop, thing.id, other.x, other.y, angles[0])
+        return move_thing(moved, other.id, thing.x, thing.y, angles[1])
+
+    return edit
 
 
 def along_the_room(far: float, answers: Answers, turns: Sequence[float] = _FOUR) -> list[tuple[float, float]]:

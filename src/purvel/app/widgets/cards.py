@@ -21,7 +21,6 @@ from purvel.app.theme import Palette
 from purvel.app.widgets.unbroken import unbroken
 from purvel.app.widgets.words import Words, set_tip
 from purvel.review import Finding, Grade, Remedy
-from purvel.review.trying import can_try
 
 
 def draw_grade(painter: QPainter, box: QRectF, grade: Grade, palette: Palette) -> None:
@@ -213,8 +212,12 @@ class FindingCard(QFrame):
         """Whether remedies are being tried for it."""
         return self._asked is not None
 
-    def show_remedies(self, remedies: Sequence[Remedy], *, is_all: bool) -> list[RemedyButton]:
-        """What was tried and helps so far, each with a button; those buttons that are new."""
+    def show_remedies(
+        self, remedies: Sequence[Remedy], *, is_all: bool, none: str = ""
+    ) -> list[RemedyButton]:
+        """What was tried and helps so far, each with a button, or that there is none; those buttons that are
+        new.
+        """
         if self._asked is None:
             return []
         if is_all:
@@ -222,8 +225,8 @@ class FindingCard(QFrame):
             self._asked = None
         if remedies and not self._given:
             self._caption("Would help (tried)")
-        elif is_all and not remedies and can_try(self.finding):
-            self._small("Tried small changes; none helps without making something else worse.")
+        elif is_all and none:
+            self._small(none)
         buttons = []
         for remedy in remedies[self._given :]:
             buttons.append(RemedyButton(remedy))

@@ -151,11 +151,11 @@ class FindingsPanel(QWidget):
         return any(card.is_waiting for card in self.cards)
 
     def _show_remedies(self, tried: Tried) -> None:
-        key, remedies, is_all = tried
+        key, remedies, is_all, none = tried
         card = next((card for card in self.cards if card.finding.key == key), None)
         if card is None or card.details is None:
             return
-        for button in card.show_remedies(remedies, is_all=is_all):
+        for button in card.show_remedies(remedies, is_all=is_all, none=none):
             button.hovered.connect(self._preview)
             button.clicked.connect(partial(self._do, button.tried))
         self._order()

@@ -11,7 +11,7 @@ from purvel.review.finding import Finding, Grade
 from purvel.review.moves import along_the_room, burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import space_of
-from purvel.review.place.lane_rules import lane_grade, shut_door
+from purvel.review.place.lane_rules import lane_grade, round_grade, shut_door
 from purvel.review.place.rules import QUICK, quick_findings, standing_grade
 from purvel.review.place.support_rules import TIPS
 from purvel.review.room.answers import RoomAnswers
@@ -42,6 +42,14 @@ def _out_of_the_way(finding: Finding, answers: Answers, say: Figures) -> Iterato
     space = space_of(finding.rule, finding.about[1], answers)
     if space is not None:
         yield from nudges(finding, answers, say, QUICK, off=space.floor)
+
+
+def _bay(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Put on wheels, or out of the bay."""
+    thing = answers.shop.thing(finding.about[0])
+    if thing is not None and not thing.wheels and thing.z == 0:
+        yield f"Put {thing.name or thing.id} on wheels", lambda shop: change(shop, thing.id, wheels=True)
+    yield from _out_of_the_way(finding, answers, say)
 
 
 def _room_to_stand(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
@@ -97,6 +105,17 @@ def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidat
         machine = trial.shop.thing(lane.thing)
         assert machine is not None  # a nudge moves things and takes none away
         return lane_grade(trial.of(PlaceAnswers).lane(machine))
+
+    yield from nudges(finding, answers, say, QUICK, grade)
+
+
+def _round(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Moved or turned to where stock can lie."""
+
+    def grade(trial: Answers) -> Grade:
+        machine = trial.shop.thing(finding.about[0])
+        zone = None if machine is None else trial.of(PlaceAnswers).round_zone(machine)
+        return Grade.GOOD if zone is None else round_grade(zone)
 
     yield from nudges(finding, answers, say, QUICK, grade)
 
@@ -235,7 +254,12 @@ REMEDIES: dict[str, Proposer] = {
     "door-swing": _out_of_the_way,
     "panel-space": _out_of_the_way,
     "overhead-door": _out_of_the_way,
-    "bay-blocked": _out_of_the_way,
+    "bay-blocked": _bay,
+    "round-zone": _round,
+    "kickback-line": _nudge,
+    "car-way": _nudge,
+    "too-tall": _nudge,
+    "operation": _nudge,
     "kept-clear": _out_of_the_way,
 }
 PROGRESS: dict[str, Progress] = {"lane": _much_longer}
