@@ -12,7 +12,7 @@ from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.shop import Ceiling, Room, Slope, Thing, Wall
 from purvel.space.clearances import polygon, span
-from purvel.space.open_floor import OpenFloor, open_floor
+from purvel.space.open_floor import OpenFloor, costs, open_floor
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
 
@@ -128,3 +128,46 @@ def test_in_the_demos_it_is_clear_and_grown_to_the_end(name: str) -> None:
     for key in ("length", "width"):
         longer = replace(found, **{key: getattr(found, key) * 1.01})
         assert not clear(longer, floor, list(shop.things)), key
+
+
+def test_what_each_thing_costs_of_it() -> None:
+    """In 6 x 4 m a box in the middle leaves 2.5 x 4 m on either side; a shelf 0.5 m deep along the right wall
+    takes 0.5 x 4 m more on that side only. Without the box 5.5 x 4 m are clear: 12 m2 more; without the shelf
+    nothing is gained, for the left side is as large.
+    """
+    room = shell(box_room(6.0, 4.0))
+    box = block("box", 3.0, 2.0, 1.0, 1.0, 1.0)
+    shelf = block("shelf", 5.75, 2.0, 0.5, 4.0, 1.0)
+    found = open_floor(room, (box, shelf))
+    assert found is not None and found.area == pytest.approx(10.0, abs=0.01)
+    dear = costs(room, (box, shelf), found)
+    assert list(dear) == ["box"] and dear["box"] == pytest.approx(12.0, abs=0.1)
+    hung = replace(box, z=2.1)
+    assert costs(room, (hung,), open_floor(room, (hung,))) == {}
+    assert costs(shell(Room()), (box,), None) == {}
+
+
+def test_the_dearest_comes_first_and_none_costs_too_much() -> None:
+    """Against the whole search without each thing."""
+    rng = random.Random(3)
+    room = shell(box_room(5.0, 4.0))
+    things = tuple(
+        block(
+            f"b{k}",
+            rng.uniform(0.5, 4.5),
+            rng.uniform(0.5, 3.5),
+            0.6,
+            0.4,
+            1.0,
+            angle=rng.choice((0.0, 30.0)),
+        )
+        for k in range(5)
+    )
+    found = open_floor(room, things)
+    dear = costs(room, things, found)
+    assert found is not None and dear and list(dear.values()) == sorted(dear.values(), reverse=True)
+    for thing in things:
+        without = open_floor(room, [one for one in things if one is not thing])
+        assert without is not None
+        true = without.area - found.area
+        assert true - 0.35 <= dear.get(thing.id, 0.0) <= true + 0.02

@@ -22,6 +22,8 @@ from purvel.space.traverse import Point
 _STEPS = (0.1, 0.04, 0.01)
 _ALLOWED = 0.018  # m that a width may be less than the truth, a little under the 2 cm that are promised
 LEAST = 0.10  # m: thinner than this nobody is
+WAY_OUT = 0.71  # m; 28 in: what workplaces keep of the way out everywhere [OSHA 1910.36(g), high]
+WITH_BOARD = 1.07  # m; 42 in: a person who walks with a board in hand [trade practice]
 SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
 ONE_PERSON = 0.914  # m; 36 in: one person walks freely [trade practice]
 UNREACHED = 0.25  # m: through less than this nobody gets
@@ -45,6 +47,11 @@ class Aisle:
     def most(self) -> float:
         """The width [m] that there may be at the most."""
         return self.width + self.error
+
+
+def rolls_through(aisle: Aisle, things: Sequence[Thing]) -> tuple[str, ...]:
+    """The ids of the things on wheels that go through the way to a machine lengthways."""
+    return tuple(one.id for one in things if one.wheels and min(one.width, one.depth) <= aisle.most)
 
 
 class Entry(NamedTuple):

@@ -24,6 +24,10 @@ _CELL, _CELLS = 0.08, 160  # m of the raster, and how many of them there are acr
 _TURN = 5.0  # deg between angles that are tried beside those of walls and things
 _MOST = 24  # angles of walls and things that are tried, the commonest first
 _BEST = 12  # places that are looked at closely
+_SHORT = 4 * _CELL  # m by which a side of a rough rectangle falls short at the most, and to spare
+_FEW = 3  # angles, and places that are looked at closely, for what each thing costs
+_NO_COST = 0.05  # m2: less is not told
+_FAIR = 0.005  # m: to which they are grown for that
 _FINE = 0.0005  # m and, as an arc of a metre, of angle: to which they are grown
 _LEAST = 1e-9  # m
 _BETTER, _MOST_ROUNDS = 1e-6, 80  # share by which a step must gain; steps in all ways
@@ -64,19 +68,49 @@ def open_floor(shell: Shell, things: Sequence[Thing]) -> OpenFloor | None:
     """
     if shell.floor.is_empty:
         return None
-    blocks = _blocks(shell, things)
+    return _largest(_blocks(shell, things), shell, _angles(shell, things), _BEST)
+
+
+def costs(shell: Shell, things: Sequence[Thing], found: OpenFloor | None) -> dict[str, float]:
+    """How much larger the largest rectangle would be without each thing [m2], the dearest first; what costs
+    nothing is left out. At the commonest angles only, and that of what was found: so it is never too much.
+    """
+    few = _angles(shell, things, _FEW, turn=90.0)
+    if found is not None:
+        few = sorted({*few, radians(found.angle % 90.0)})
+    now = 0.0 if found is None else found.area
+    gained = {}
+    for thing in things:
+        go_on()
+        if span(thing)[0] >= HEAD_HEIGHT or shell.floor.is_empty:
+            continue
+        rest = [one for one in things if one.id != thing.id]
+        larger = _largest(_blocks(shell, rest), shell, few, _FEW, now + _NO_COST)
+        if larger is not None:
+            gained[thing.id] = larger.area - now
+    return dict(sorted(gained.items(), key=lambda pair: -pair[1]))
+
+
+def _largest(
+    blocks: Array, shell: Shell, angles: Sequence[float], closely: int, least: float = 0.0
+) -> OpenFloor | None:
+    """The largest rectangle at any of the angles [rad] and near them; so many places are looked at closely.
+    None where there is none of more than the `least` area [m2].
+    """
     hull = shapely.get_coordinates(shell.floor.convex_hull)[:-1]
     found: list[tuple[float, float, float, float]] = []
-    for angle in _angles(shell, things):
+    for angle in angles:
         go_on()
         found += _roughly(blocks, hull, angle)
     best = (0.0, 0.0, 0.0, 0.0)
-    for _, angle, low, high in sorted(found, reverse=True)[:_BEST]:
+    for rough, angle, low, high in sorted(found, reverse=True)[:closely]:
         go_on()
-        grown = _grown(blocks, angle, low, high)
+        if (rough / (high - low) + _SHORT) * (high - low + _SHORT) <= least:
+            continue  # however it grows
+        grown = _grown(blocks, angle, low, high, _FINE if least == 0.0 else _FAIR)
         best = max(best, grown)
     area, angle, low, high = best
-    if area <= 0:
+    if area <= least:
         return None
     left, right = _stretch(blocks, angle, low, high)
     c, s = cos(angle), sin(angle)
@@ -102,12 +136,14 @@ def _blocks(shell: Shell, things: Sequence[Thing]) -> Array:
     )
 
 
-def _angles(shell: Shell, things: Sequence[Thing]) -> list[float]:
-    """The directions that are tried [rad], within a quarter turn."""
+def _angles(shell: Shell, things: Sequence[Thing], most: int = _MOST, turn: float = _TURN) -> list[float]:
+    """The directions that are tried [rad], within a quarter turn: the commonest, and those a `turn` apart
+    [deg].
+    """
     told = [np.degrees(np.arctan2(side.along[1], side.along[0])) for side in shell.sides.values()]
     told += [one.angle for one in things] + [one.angle for one in shell.room.fixtures]
-    common = Counter(round(float(one) % 90.0, 3) for one in told).most_common(_MOST)
-    return sorted({radians(one) for one in (*(angle for angle, _ in common), *np.arange(0.0, 90.0, _TURN))})
+    common = Counter(round(float(one) % 90.0, 3) for one in told).most_common(most)
+    return sorted({radians(one) for one in (*(angle for angle, _ in common), *np.arange(0.0, 90.0, turn))})
 
 
 def _turned(blocks: Array, angle: float) -> Array:
@@ -140,20 +176,30 @@ def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, floa
     for row in range(up - 1, -1, -1):
         above = np.where(clear[row], above + 1, 0)
         heights[row] = above
-    best, tall = np.zeros(up, dtype=int), np.zeros(up, dtype=int)
-    every = np.arange(up)
-    for left in range(across):
-        least = np.minimum.accumulate(heights[:, left:], axis=1)
-        areas = least * np.arange(1, across - left + 1)
-        at = areas.argmax(axis=1)
-        better = areas[every, at] > best
-        best = np.where(better, areas[every, at], best)
-        tall = np.where(better, least[every, at], tall)
+    best = sorted(((*_widest(row), k) for k, row in enumerate(heights.tolist())), reverse=True)[:_OF_EACH]
     return [
-        (best[row] * wide * high, angle, float(rows[row]), float(rows[row] + tall[row] * high))
-        for row in np.argsort(-best)[:_OF_EACH].tolist()
-        if best[row] > 0
+        (area * wide * high, angle, float(rows[row]), float(rows[row] + tall * high))
+        for area, tall, row in best
+        if area > 0
     ]
+
+
+def _widest(heights: Sequence[int]) -> tuple[int, int]:
+    """The largest rectangle under columns of clear cells on one row: its cells, and how tall it is.
+
+    >>> _widest([1, 3, 2, 2, 0, 4])
+    (6, 2)
+    """
+    best, tall = 0, 0
+    open_columns: list[tuple[int, int]] = []  # from where on, how tall: rising
+    for at, height in enumerate((*heights, 0)):
+        start = at
+        while open_columns and open_columns[-1][1] >= height:
+            start, lower = open_columns.pop()
+            if lower * (at - start) > best:
+                best, tall = lower * (at - start), lower
+        open_columns.append((start, height))
+    return best, tall
 
 
 def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
@@ -161,7 +207,7 @@ def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
     (bands, 1) or plain; (inf, -inf) where it does not come into one.
     """
     low, high = np.asarray(low, dtype=float)[..., None], np.asarray(high, dtype=float)[..., None]
-    a, b = pieces, np.roll(pieces, -1, axis=-2)
+    a, b = pieces, np.concatenate([pieces[..., 1:, :], pieces[..., :1, :]], axis=-2)
     (ax, ay), (bx, by) = (a[..., 0], a[..., 1]), (b[..., 0], b[..., 1])
     slope = np.where(np.abs(by - ay) < _LEAST, 1.0, by - ay)
     begin = np.full(np.broadcast_shapes(low.shape[:-1], pieces.shape[:-2]), np.inf)
@@ -195,9 +241,11 @@ def _stretch(blocks: Array, angle: float, low: float, high: float) -> tuple[floa
     return float(until[at]), float(begin[at + 1])
 
 
-def _grown(blocks: Array, angle: float, low: float, high: float) -> tuple[float, float, float, float]:
-    """The rectangle grown from a rough one, by steps of the angle and of both edges that become ever smaller:
-    its area, angle and the band's edges.
+def _grown(
+    blocks: Array, angle: float, low: float, high: float, fine: float
+) -> tuple[float, float, float, float]:
+    """The rectangle grown from a rough one, by steps of the angle and of both edges that become ever smaller,
+    down to a fine one: its area, angle and the band's edges.
     """
 
     def area(at: Array) -> float:
@@ -208,7 +256,7 @@ def _grown(blocks: Array, angle: float, low: float, high: float) -> tuple[float,
     best, step = area(now), _CELL
     ways = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
     for _ in range(_MOST_ROUNDS):
-        if step <= _FINE:
+        if step <= fine:
             break
         moved = False
         for way in ways:

@@ -13,6 +13,7 @@ from purvel.libraries import np, shapely
 from purvel.review import Figures
 from purvel.review.place.lane_rules import lane_grade, round_grade
 from purvel.shop import Shop, Thing
+from purvel.space.aisles import ONE_PERSON, SQUEEZE, Aisle
 from purvel.space.ground import footprint, standing_zone
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.loads import Place, outline
@@ -160,6 +161,21 @@ def open_floor(sheet: Sheet, found: OpenFloor) -> None:
     """The largest clear rectangle of floor."""
     palette = sheet.palette
     sheet.fill(found.corners, sheet.brush(palette.good, 0.14), sheet.pen(palette.good, 2.0, dashes=(6, 3)))
+
+
+def narrowest(sheet: Sheet, one: Aisle, shop: Shop) -> None:
+    """Where the way to a machine is narrowest, with its width."""
+    if one.narrowest is None or one.width <= 0.0:
+        return
+    palette, at = sheet.palette, sheet.at(*one.narrowest)
+    colour = palette.ink if one.most >= ONE_PERSON else palette.watch if one.most >= SQUEEZE else palette.mend
+    radius = one.width / 2 * sheet.scale
+    sheet.painter.setPen(sheet.pen(colour, 1.4, dashes=(4, 3)))
+    sheet.painter.setBrush(Qt.BrushStyle.NoBrush)
+    sheet.painter.drawEllipse(at, radius, radius)
+    text = f"way {Figures(shop.units).length(one.width)}"
+    spots = (Spot(at), Spot(QPointF(at.x(), at.y() + radius)), Spot(QPointF(at.x(), at.y() - radius)))
+    sheet.label(Label((text,), spots, colour, factor=0.85, plate=True, rank=1))
 
 
 GHOSTS = 9  # places of a way on which what is moved is drawn

@@ -13,7 +13,7 @@ from purvel.space.car import CarWay, car_way
 from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
-from purvel.space.open_floor import OpenFloor, open_floor
+from purvel.space.open_floor import OpenFloor, costs, open_floor
 from purvel.space.roll_out import RollOut, roll_outs
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.shell import shell
@@ -134,6 +134,11 @@ class PlaceAnswers:
     def open_floor(self) -> OpenFloor | None:
         """The largest clear rectangle of floor: a long search."""
         return self._ask(open_floor, self._room.shell, self._shop.things)
+
+    @once
+    def open_floor_costs(self) -> dict[str, float]:
+        """What each thing costs of the largest clear rectangle [m2]: a long search."""
+        return self._ask(costs, self._room.shell, self._shop.things, self.open_floor)
 
     @once
     def roll_outs(self) -> list[RollOut]:

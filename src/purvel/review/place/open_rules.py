@@ -7,8 +7,11 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
+from purvel.shop.parts import name_of
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.open_floor import OpenFloor
+
+_DEAREST = 4  # things of which is told what they cost
 
 
 def open_floor(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -17,13 +20,16 @@ def open_floor(answers: Answers, say: Figures) -> Iterator[Finding]:
     found = answers.of(PlaceAnswers).open_floor
     if found is None:
         return
+    dear = list(answers.of(PlaceAnswers).open_floor_costs.items())[:_DEAREST]
+    named = "; ".join(f"{name_of(answers.shop, thing)} {say.area(area)}" for thing, area in dear)
+    cost = f" It would be larger without one of these, by: {named}." if dear else ""
     yield Finding(
         "open-floor",
         Grade.GOOD,
         ("room",),
         f"The largest clear rectangle of floor is {say.length(found.length)} by {say.length(found.width)}.",
         f"{say.area(found.area)}, turned by {found.angle:.0f}° on the plan; clear of all that reaches below"
-        f" {say.length(HEAD_HEIGHT)}. Door swings and standing room do not count.",
+        f" {say.length(HEAD_HEIGHT)}. Door swings and standing room do not count.{cost}",
         Basis("geometry", "Searched at many angles, then grown to the millimetre."),
         Where((), found.middle),
         {"length": found.length, "width": found.width, "angle": found.angle},

@@ -13,6 +13,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Table
 from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
+from purvel.space.aisles import WITH_BOARD, rolls_through
 from purvel.space.car import CarWay
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
@@ -36,11 +37,17 @@ def report(answers: Answers) -> dict[str, Any]:
             {"thing": one.thing, "free": list(one.free), "shares": list(one.shares)} for one in place.around
         ],
         "round_zones": [_round_zone(one) for one in place.round_zones.values()],
-        "open_floor": _open_floor(place.open_floor),
+        "open_floor": _open_floor(place.open_floor, place.open_floor_costs),
         "roll_outs": [_roll_out(one) for one in place.roll_outs],
         "cars": [_car(one) for one in place.cars],
         "aisles": [
-            {"thing": aisle.thing, "width": aisle.width, "cut_off_by": aisle.cut_off_by}
+            {
+                "thing": aisle.thing,
+                "width": aisle.width,
+                "cut_off_by": aisle.cut_off_by,
+                "with_board": aisle.most >= WITH_BOARD,
+                "rolls": list(rolls_through(aisle, answers.shop.things)),
+            }
             for aisle in place.aisles
         ],
     }
@@ -115,7 +122,7 @@ def _support(one: Support) -> dict[str, Any]:
     }
 
 
-def _open_floor(found: OpenFloor | None) -> dict[str, Any] | None:
+def _open_floor(found: OpenFloor | None, costs: dict[str, float]) -> dict[str, Any] | None:
     if found is None:
         return None
     return {
@@ -124,6 +131,7 @@ def _open_floor(found: OpenFloor | None) -> dict[str, Any] | None:
         "length": found.length,
         "width": found.width,
         "corners": [list(corner) for corner in found.corners],
+        "costs": [{"thing": thing, "area": area} for thing, area in costs.items()],
     }
 
 

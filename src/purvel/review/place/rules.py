@@ -15,7 +15,7 @@ from purvel.review.place.lane_rules import GEOMETRY, basis_of, lanes, other_lane
 from purvel.review.place.scene_rules import cars
 from purvel.review.place.support_rules import slots, supports, table_heights
 from purvel.review.place.thrown_rules import lines_of_throw
-from purvel.review.place.ways import aisles, benches
+from purvel.review.place.ways import aisles, benches, way_out
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 from purvel.space.clearances import CEILING, HEAD_HEIGHT, WALL
@@ -125,7 +125,7 @@ QUICK: tuple[Rule, ...] = (
     benches,
 )
 """All but the aisles, whose search is slow: for trying many places in a row."""
-RULES: tuple[Rule, ...] = (*QUICK, aisles)
+RULES: tuple[Rule, ...] = (*QUICK, aisles, way_out)
 
 
 def quick_findings(answers: Answers, say: Figures) -> list[Finding]:

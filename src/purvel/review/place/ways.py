@@ -11,7 +11,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
-from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, Aisle
+from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, WAY_OUT, WITH_BOARD, Aisle
 from purvel.space.around import Around
 
 
@@ -41,7 +41,7 @@ def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
         why = (
             f"Measured by the widest disc that rolls there from the way in; {say.length(ONE_PERSON)} is"
             " wanted."
-        )
+        ) + _boards(answers, say)
         yield Finding(
             "aisle",
             Grade.GOOD,
@@ -52,6 +52,50 @@ def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
             Where((least.thing,), least.narrowest),
             {"width": least.width},
         )
+
+
+def way_out(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Whether the way out of every place to work is as wide as workplaces keep it."""
+    found = answers.of(PlaceAnswers).aisles
+    short = [one for one in found if one.most < WAY_OUT]
+    basis = Basis("published limit", "OSHA 1910.36(g): 28 in (0.71 m) at every point, in workplaces.")
+    if not found:
+        return
+    least = min(found, key=lambda one: one.width)
+    measured = "Measured by the widest disc that rolls there from the way in; the way out is the same."
+    if not short:
+        sentence = f"The way out is kept: {say.length(least.width)} at its narrowest, from {name_of(answers.shop, least.thing)}."
+        yield Finding(
+            "way-out",
+            Grade.GOOD,
+            (),
+            sentence,
+            measured,
+            basis,
+            Where((least.thing,), least.narrowest),
+            {"width": least.width},
+        )
+        return
+    names = ", ".join(name_of(answers.shop, one.thing) for one in short)
+    yield Finding(
+        "way-out",
+        Grade.WATCH,
+        (),
+        f"The way out from {names} is narrower than the {say.length(WAY_OUT)} that workplaces keep.",
+        f"{measured} Whoever has to leave in the dark or in smoke is glad of it; local codes decide.",
+        basis,
+        Where(tuple(one.thing for one in short), least.narrowest),
+        {"width": least.width},
+    )
+
+
+def _boards(answers: Answers, say: Figures) -> str:
+    """Whose way is too narrow for a person with a board in hand."""
+    found = [one for one in answers.of(PlaceAnswers).aisles if SQUEEZE <= one.most < WITH_BOARD]
+    if not found:
+        return ""
+    names = ", ".join(name_of(answers.shop, one.thing) for one in found)
+    return f" With a board in hand {say.length(WITH_BOARD)} are wanted: the ways to {names} are narrower."
 
 
 def _narrow(answers: Answers, one: Aisle, basis: Basis, say: Figures) -> Finding:
@@ -97,7 +141,7 @@ def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> 
     why = (
         f"Measured by the widest disc that rolls there from the way in; it may be {say.length(least.error)} more."
         f" One person walks freely in {say.length(ONE_PERSON)}."
-    )
+    ) + _boards(answers, say)
     where = Where(tuple(one.thing for one in tight), least.narrowest)
     return Finding("aisle", Grade.WATCH, (), sentence, why, basis, where, {"width": least.width})
 

@@ -155,6 +155,10 @@ class PlaceStage(Stage):
             if zone is not None:
                 draw_lanes.round_zone(sheet, zone)
         draw_things.things(sheet, shop, picked, self.trouble())
+        if chosen is not None and not self.reviews.is_stale:  # ways do not follow the hand
+            for way in self.review.answers.of(PlaceAnswers).aisles:
+                if way.thing == chosen.id:
+                    draw_lanes.narrowest(sheet, way, shop)
         if chosen is not None and chosen.id in answers.of(PlaceAnswers).lanes:
             draw_lanes.lane(sheet, answers.of(PlaceAnswers).lanes[chosen.id], shop, strong=True)
         if chosen is not None and self.workspace.is_previewing:
