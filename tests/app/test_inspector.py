@@ -126,7 +126,7 @@ def test_a_field_goes_both_ways(
 def test_choices_and_ticks_go_both_ways(bench: Bench) -> None:
     bench.demo("garage")
     bench.workspace.pick("planer")
-    for words, key in (("On wheels", "wheels"), ("Leave it where it is", "settled")):
+    for words, key in (("On wheels", "wheels"), ("Fixed: leave it where it is", "settled")):
         box = tick(bench, words)
         was = getattr(thing("planer")(bench.workspace.shop), key)
         box.click()

@@ -4,8 +4,8 @@ from math import cos, radians, sin
 
 import pytest
 
-from purvel.shop import Room, Wall
-from purvel.space.setout import set_out
+from purvel.shop import AsBuilt, Fixture, FromWall, Opening, Room, Wall
+from purvel.space.setout import built, set_out
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
 
@@ -74,3 +74,69 @@ def test_only_one_wall_is_measured_where_all_seen_are_parallel() -> None:
         "B",
         "D",
     }
+
+
+def test_jambs_and_posts_check_a_corner() -> None:
+    """From (1.0, 1.7): the post's nearest corner at (1.3, 2.1) is 0.5 m away, the door's near jamb at (1.0,
+    0.0) 1.7 m. A jamb behind the post is not seen.
+    """
+    post = Fixture(id="post", kind="post", x=1.35, y=2.15, width=0.1, depth=0.1, top=2.5)
+    door = Opening(id="door", kind="swing", wall="A", offset=1.0, width=0.9, head=2.0)
+    room = shell(box_room(6, 5, fixtures=(post,), openings=(door,)))
+    mark = set_out(block("b", 1.5, 2.0, 1.0, 0.6, 1.0), room)
+    assert mark is not None and mark.spot == pytest.approx((1.0, 1.7))
+    assert [(one.item, one.distance) for one in mark.checks] == [
+        ("post", pytest.approx(0.5)),
+        ("door", pytest.approx(1.7)),
+    ]
+    assert mark.checks[1].to == pytest.approx((1.0, 0.0))
+
+
+ROOM = shell(box_room(6, 5))
+BENCH = block("bench", 2.0, 2.0, 1.0, 0.6, 0.9)  # its front left corner is at (1.5, 1.7)
+
+
+def read(*distances: tuple[str, float], angle: float | None = None) -> AsBuilt:
+    walls = tuple(FromWall(wall=wall, distance=distance) for wall, distance in distances)
+    return AsBuilt(day="2026-11-01", corner="front left", distances=walls, angle=angle)
+
+
+def test_where_two_readings_say_that_it_stands() -> None:
+    """20 mm farther from the left wall and 15 mm nearer to the wall below."""
+    found = built(BENCH, read(("D", 1.52), ("A", 1.685)), ROOM)
+    assert found is not None
+    assert (found.x, found.y, found.angle) == pytest.approx((2.02, 1.985, 0.0))
+    assert (found.right, found.ahead, found.turned) == pytest.approx((0.02, -0.015, 0.0))
+    assert found.off == pytest.approx(0.025) and not found.in_place
+    near = built(BENCH, read(("D", 1.506), ("A", 1.706)), ROOM)
+    assert near is not None and near.in_place
+    as_drawn = built(BENCH, read(), ROOM)
+    assert as_drawn is not None and as_drawn.off == pytest.approx(0.0, abs=1e-9)
+
+
+def test_right_and_ahead_are_the_workers() -> None:
+    """Turned by 90 degrees, right is up the plan and ahead to the left."""
+    turned = block("bench", 2.0, 2.0, 1.0, 0.6, 0.9, angle=90.0)  # its front left corner is at (2.3, 1.5)
+    found = built(turned, read(("D", 2.33), ("A", 1.54)), ROOM)
+    assert found is not None and (found.right, found.ahead) == pytest.approx((0.04, -0.03))
+
+
+def test_one_reading_leaves_the_other_way_as_drawn() -> None:
+    found = built(BENCH, read(("A", 1.65)), ROOM)
+    assert found is not None and (found.x, found.y) == pytest.approx((2.0, 1.95))
+
+
+def test_a_turn_is_about_the_corner_that_was_read() -> None:
+    """Turned by 90 degrees about its corner at (1.5, 1.7): the middle goes from half the length and half the
+    depth away to (1.5 - 0.3, 1.7 + 0.5).
+    """
+    found = built(BENCH, read(("D", 1.5), ("A", 1.7), angle=90.0), ROOM)
+    assert found is not None
+    assert (found.x, found.y, found.turned) == pytest.approx((1.2, 2.2, 90.0))
+    back = built(BENCH, read(("D", 1.5), ("A", 1.7), angle=359.0), ROOM)
+    assert back is not None and back.turned == pytest.approx(-1.0) and not back.in_place
+
+
+def test_what_readings_do_not_tell() -> None:
+    assert built(BENCH, read(("D", 1.5), ("B", 4.5)), ROOM) is None  # along one and the same line
+    assert built(BENCH, read(("gone", 1.5)), ROOM) is None

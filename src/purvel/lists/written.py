@@ -62,7 +62,8 @@ def parts_csv(shop: Shop) -> str:
 
 def setout_csv(shop: Shop) -> str:
     """For each thing and fixture a corner, its distances from two walls and its angle, so that it can be
-    marked on the floor; for each opening its edges along the wall [mm, deg].
+    marked on the floor, and a straight reading that checks it; for each opening its edges along the wall
+    [mm, deg].
     """
     rows = []
     room = shell(shop.room)
@@ -77,13 +78,29 @@ def setout_csv(shop: Shop) -> str:
                 *(cell for one in mark.measures for cell in (one.wall, f"{one.distance * 1000:.0f}")),
             ]
         )
-        rows.append((name_of(shop, thing.id), *cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}"))
+        checks = () if mark is None else mark.checks[:1]
+        check = next(((name_of(shop, one.item), f"{one.distance * 1000:.0f}") for one in checks), ("", ""))
+        cells = [*cells, *[""] * (5 - len(cells)), f"{thing.angle % 360:.1f}", *check]
+        rows.append((name_of(shop, thing.id), *cells))
     for one in shop.room.openings:
         edges = (
             cell for at in (one.offset, one.offset + one.width) for cell in (one.wall, f"{at * 1000:.0f}")
         )
-        rows.append((name_of(shop, one.id), "edges", *edges, ""))
-    return _csv(("thing", "corner", "wall", "distance mm", "other wall", "distance mm", "angle deg"), rows)
+        rows.append((name_of(shop, one.id), "edges", *edges, "", "", ""))
+    return _csv(
+        (
+            "thing",
+            "corner",
+            "wall",
+            "distance mm",
+            "other wall",
+            "distance mm",
+            "angle deg",
+            "check to",
+            "straight mm",
+        ),
+        rows,
+    )
 
 
 def tools_csv(shop: Shop) -> str:

@@ -1,6 +1,7 @@
 """The whole document and its edits: frozen dataclasses in SI units, plain data."""
 
 from purvel.shop.air import Air, Cleaner, Session, WorkInterval
+from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
 from purvel.shop.room import (
@@ -21,6 +22,8 @@ from purvel.shop.shop import Shop, Site
 from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Stock, Thing
 
 __all__ = [
+    "AsBuilt",
+    "FromWall",
     "Air",
     "Attachment",
     "Ceiling",

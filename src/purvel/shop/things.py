@@ -13,6 +13,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from purvel.shop.air import Cleaner
+from purvel.shop.as_built import AsBuilt
 from purvel.shop.fields import (
     Coefficient,
     Coordinate,
@@ -28,6 +29,7 @@ from purvel.shop.fields import (
     Share,
     Size,
 )
+from purvel.shop.money import Day
 from purvel.shop.power import Plate
 
 Carries = Literal["dust", "chips"]
@@ -163,9 +165,10 @@ class Thing:
     their own x. What has `wheels` turns on the spot if they are `castors`; on fixed wheels or skids it
     keeps its heading. `folded_depth` is what is left of the depth when it folds against its back, None
     where it does not; `hung` things are taken off their wall. `settled` things have been lived with; the
-    others are on trial. `mass` and `noise` are None where they are not known. `plate` is what it draws
-    (None: what its kind usually does), `outlet` where it is plugged in (None: the nearest that fits) and
-    `cord` the conductor of its cord.
+    others are on trial, since a day that may be known. `built` are the places where it was found standing,
+    the last one last. `mass` and `noise` are None where they are not known. `plate` is what it draws (None:
+    what its kind usually does), `outlet` where it is plugged in (None: the nearest that fits) and `cord`
+    the conductor of its cord.
     """
 
     id: Id
@@ -191,6 +194,8 @@ class Thing:
     folded_depth: Size | None = None
     hung: bool = False
     settled: bool = False
+    trial_since: Day | None = None
+    built: Annotated[tuple[AsBuilt, ...], Meta(max_length=100)] = ()
     mass: Annotated[float, Meta(gt=0, le=10_000, description="[kg]")] | None = None
     noise: Annotated[float, Meta(gt=0, le=140, description="[dB(A)] where one works at it")] | None = None
     plate: Plate | None = None

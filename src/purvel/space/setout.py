@@ -3,16 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import cos, hypot, radians, sin
 
-from purvel.libraries import shapely
-from purvel.shop import Fixture, Thing
+from purvel.libraries import np, shapely
+from purvel.shop import AsBuilt, Fixture, Thing
+from purvel.shop.as_built import Corner
 from purvel.space.ground import footprint
-from purvel.space.shell import Shell, Side
+from purvel.space.shell import PARALLEL, Shell, Side
 from purvel.space.traverse import Point
 
 # as the worker sees them, in the order of a footprint's corners
-CORNERS = ("front left", "front right", "back right", "back left")
+CORNERS: tuple[Corner, ...] = ("front left", "front right", "back right", "back left")
+IN_PLACE = 0.010  # m: what stands so near its place stands there; a tape on a floor reads no better [a guess]
+TRUE = 0.5  # deg: and what is turned by so little [the same]
+_MOST_CHECKS = 2  # straight readings that check a corner
+
+
+_LEVEL = 1e-6  # m
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,12 +33,26 @@ class Measure:
 
 
 @dataclass(frozen=True, slots=True)
-class SetOut:
-    """The corner to mark, where it is, and its distances to one or two walls; the nearest wall first."""
+class Check:
+    """A straight reading [m] from the marked corner to something that stands out: the jamb of an opening or
+    the corner of what cannot move.
+    """
 
-    corner: str
+    item: str
+    distance: float
+    to: Point
+
+
+@dataclass(frozen=True, slots=True)
+class SetOut:
+    """The corner to mark, where it is, its distances to one or two walls, the nearest wall first, and
+    straight readings that check it.
+    """
+
+    corner: Corner
     spot: Point
     measures: tuple[Measure, ...]
+    checks: tuple[Check, ...] = ()
 
 
 def set_out(item: Thing | Fixture, shell: Shell) -> SetOut | None:
@@ -57,7 +79,87 @@ def set_out(item: Thing | Fixture, shell: Shell) -> SetOut | None:
             -best.measures[0].distance + 1e-9,
         ):
             best = found
-    return best
+    return None if best is None else replace(best, checks=_checks(best.spot, item, shell, seen_from))
+
+
+def _checks(spot: Point, item: Thing | Fixture, shell: Shell, inside: shapely.Geometry) -> tuple[Check, ...]:
+    """The nearest jambs and corners of posts that can be seen from a spot."""
+    marks = [
+        (opening.id, shell.sides[opening.wall].at(along))
+        for opening in shell.room.openings
+        if opening.wall in shell.sides
+        for along in (opening.offset, opening.offset + opening.width)
+    ]
+    posts = [one for one in shell.room.fixtures if one.is_body and one.id != item.id]
+    marks += [(one.id, (float(x), float(y))) for one in posts for x, y in footprint(one)]
+    found = [Check(name, hypot(x - spot[0], y - spot[1]), (x, y)) for name, (x, y) in marks]
+    seen: list[Check] = []
+    for one in sorted(found, key=lambda check: (check.distance, check.item)):
+        line = shapely.LineString([spot, one.to])
+        if (
+            one.distance > _LEVEL
+            and shapely.covers(inside, line)
+            and all(one.item != other.item for other in seen)
+        ):
+            seen.append(one)
+        if len(seen) == _MOST_CHECKS:
+            break
+    return tuple(seen)
+
+
+@dataclass(frozen=True, slots=True)
+class Built:
+    """Where a thing was found: its middle [m] and its angle [deg]; how far that is from where it is drawn,
+    to its right and ahead of whoever works at it [m], and how much it is turned against that [deg].
+    """
+
+    x: float
+    y: float
+    angle: float
+    right: float
+    ahead: float
+    turned: float
+
+    @property
+    def off(self) -> float:
+        """How far it is from its place [m]."""
+        return hypot(self.right, self.ahead)
+
+    @property
+    def in_place(self) -> bool:
+        """Whether it stands where it is drawn, as near as a tape tells."""
+        return self.off <= IN_PLACE and abs(self.turned) <= TRUE
+
+
+def built(thing: Thing, reading: AsBuilt, shell: Shell) -> Built | None:
+    """Where a reading says that a thing stands. Along a wall that was not read from, its corner is where it
+    is drawn. None where the walls are not there or are parallel.
+    """
+    sides = [shell.sides.get(one.wall) for one in reading.distances]
+    angle = thing.angle if reading.angle is None else reading.angle
+    number = CORNERS.index(reading.corner)
+    drawn = np.array(footprint(thing)[number])
+    rows = [np.array(side.out) for side in sides if side is not None]
+    if len(rows) < len(sides):
+        return None
+    wanted = [
+        float(np.dot(side.start, side.out)) - one.distance
+        for side, one in zip(sides, reading.distances)
+        if side is not None
+    ]
+    if len(rows) < 2:  # along the wall, or in both ways, as drawn
+        kept = [np.array([-rows[0][1], rows[0][0]])] if rows else [np.array([1.0, 0.0]), np.array([0.0, 1.0])]
+        rows += kept
+        wanted += [float(drawn @ row) for row in kept]
+    if abs(np.linalg.det(np.array(rows))) < PARALLEL:
+        return None
+    corner = np.linalg.solve(np.array(rows), np.array(wanted))
+    turned = replace(thing, angle=angle)
+    x, y = corner - (np.array(footprint(turned)[number]) - (thing.x, thing.y))
+    c, s = cos(radians(thing.angle)), sin(radians(thing.angle))
+    dx, dy = float(x) - thing.x, float(y) - thing.y
+    apart = (angle - thing.angle + 180.0) % 360.0 - 180.0
+    return Built(float(x), float(y), angle % 360.0, c * dx + s * dy, c * dy - s * dx, apart)
 
 
 def _measures(corner: Point, walls: Mapping[str, Side], inside: shapely.Geometry) -> list[Measure]:

@@ -77,7 +77,9 @@ class Form(ABC):
         one = self.now
         for read, widget in self._binders:
             value = read(one)
-            if isinstance(widget, QCheckBox):
+            if isinstance(widget, Words):
+                widget.setText(str(value))
+            elif isinstance(widget, QCheckBox):
                 with QSignalBlocker(widget):
                     widget.setChecked(bool(value))
             else:
@@ -134,12 +136,17 @@ class Form(ABC):
         """A field for a length [m]."""
         return length_field(name, self.workspace.shop.units, least=least, most=most)
 
-    def note(self, text: str) -> None:
+    def note(self, text: str) -> Words:
         """A small remark."""
         label = Words(text)
         label.setObjectName("small")
         label.setWordWrap(True)
         self.rows.addRow(label)
+        return label
+
+    def live(self, read: Callable[[Any], str]) -> None:
+        """A small remark that follows the item."""
+        self._binders.append((read, self.note(read(self.now))))
 
     def title(self, text: str) -> None:
         """What the form is about, where the item has no name to edit."""

@@ -5,8 +5,10 @@ from functools import partial
 from typing import Any
 
 from purvel.app.picked.form import PROVENANCES
+from purvel.app.picked.money import day_field
 from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
 from purvel.app.picked.scene import states_of
+from purvel.app.picked.set_out import set_out_rows, set_out_shape
 from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.catalogue import LOUD, duct_sizes, filter_grades, kinds
@@ -68,6 +70,8 @@ class ThingForm(SourceForm):
             self._slots()
         for number in range(len(thing.ports)):
             self._port(number)
+        if self._scene is None:
+            set_out_rows(self)
         if thing.source is not None:
             self._source()
         if thing.cleaner is not None:
@@ -98,7 +102,9 @@ class ThingForm(SourceForm):
             self.tick_row("Folds flat", lambda one: one.folded_depth is not None, self._set_folding)
             if self.now.folded_depth is not None:
                 self.field("Depth when folded", self.length("Depth when folded", 0.01, 5.0), "folded_depth")
-        self.tick("Leave it where it is", "settled")
+        self.tick("Fixed: leave it where it is", "settled")
+        if not self.now.settled:
+            self.field("On trial since", day_field("Day since which it is on trial"), "trial_since")
 
     def _weighs(self) -> None:
         """What it weighs, how loud it is, and what its kind cannot do."""
@@ -237,6 +243,8 @@ class ThingForm(SourceForm):
             thing.source and thing.source.separator is None,
         )
         moves = (
+            set_out_shape(self, thing),
+            thing.settled,
             self._scene,
             thing.wheels,
             self._is_folded,

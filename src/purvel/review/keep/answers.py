@@ -7,8 +7,8 @@ from datetime import date
 
 from purvel.once import once
 from purvel.review.answers import Answers
+from purvel.review.days import today
 from purvel.review.flow.answers import FlowAnswers
-from purvel.review.spend.answers import today
 from purvel.shop.upkeep import CutPart, CutStock, Duty
 from purvel.upkeep.bins import Fill, Removed, fill, removed
 from purvel.upkeep.due import Due, day_of, due, hours_a_month

@@ -23,6 +23,7 @@ from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon, standing_room
 from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
+from purvel.space.setout import built
 from purvel.space.supports import SLOT_FIT, TURNS
 from purvel.stopping import go_on
 
@@ -220,6 +221,17 @@ def _slots(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
         yield f"Cut {len(cut)} mitre slots into {other.name}", _slotter(other, cut)
 
 
+def _accepted(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Drawn where it was found."""
+    thing = answers.shop.thing(finding.about[0])
+    found = thing and thing.built and built(thing, thing.built[-1], answers.of(RoomAnswers).shell)
+    if thing and found:
+        yield (
+            f"Accept as built: draw {thing.name or thing.id} there",
+            mover(thing.id, (found.x, found.y, found.angle)),
+        )
+
+
 def _castors(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """Castors for what would have to turn."""
     thing = answers.base.thing(finding.about[0]) if finding.about else None
@@ -248,6 +260,7 @@ REMEDIES: dict[str, Proposer] = {
     "support-level": _support,
     "mitre-slots": _slots,
     "roll-out": _castors,
+    "as-built": _accepted,
     "standing-room": _room_to_stand,
     "aisle": _aisle,
     "cut-off": _cut_off,

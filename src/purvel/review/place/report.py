@@ -19,7 +19,7 @@ from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
 from purvel.space.roll_out import RollOut
 from purvel.space.round_zones import RoundZone
-from purvel.space.setout import set_out
+from purvel.space.setout import SetOut, set_out
 from purvel.space.supports import Slots, Support
 from purvel.space.thrown import Thrown
 
@@ -181,7 +181,7 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
         ]
         yield Table("Longest boards", ("Machine", "Longest board", "Free in", "Free out"), rows)
     if shop.things and answers.of(RoomAnswers).traverse.is_closed:
-        heads = ("Thing", "Corner", "Square to one wall", "and to the other", "Turned")
+        heads = ("Thing", "Corner", "Square to one wall", "and to the other", "Turned", "Check, straight to")
         yield Table("Set-out", heads, list(_set_outs(answers, say)))
 
 
@@ -198,8 +198,15 @@ def _set_outs(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
             *walls,
             *[""] * (2 - len(walls)),
             f"{thing.angle % 360:.0f}°",
+            "" if mark is None else _check(answers, mark, say),
         )
     for opening in answers.shop.room.openings:
         far = opening.offset + opening.width
         edges = [f"{opening.wall}: {say.length(at)}" for at in (opening.offset, far)]
-        yield (name_of(answers.shop, opening.id), "edges", *edges, "along it")
+        yield (name_of(answers.shop, opening.id), "edges", *edges, "along it", "")
+
+
+def _check(answers: Answers, mark: SetOut, say: Figures) -> str:
+    return "".join(
+        f"{name_of(answers.shop, one.item)}: {say.length(one.distance)}" for one in mark.checks[:1]
+    )

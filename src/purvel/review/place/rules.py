@@ -10,6 +10,7 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
+from purvel.review.place.built_rules import as_built, on_trial
 from purvel.review.place.keep_free import bay, doors, kept_clear, panels
 from purvel.review.place.lane_rules import GEOMETRY, basis_of, lanes, other_lanes, round_zones
 from purvel.review.place.scene_rules import cars
@@ -125,7 +126,7 @@ QUICK: tuple[Rule, ...] = (
     benches,
 )
 """All but the aisles, whose search is slow: for trying many places in a row."""
-RULES: tuple[Rule, ...] = (*QUICK, aisles, way_out)
+RULES: tuple[Rule, ...] = (*QUICK, aisles, way_out, as_built, on_trial)
 
 
 def quick_findings(answers: Answers, say: Figures) -> list[Finding]:

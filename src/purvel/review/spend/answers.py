@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 
 from purvel.airflow.parts import parts
 from purvel.catalogue import trade_operations
@@ -21,11 +20,6 @@ from purvel.shop.money import Item
 
 SMALL = 0.1  # m: pipe up to this has the lower price
 AIRLESS = ("workbench", "assembly-table", "outfeed-table", "timber-rack", "sheet-rack", "cabinet")
-
-
-def today() -> date:
-    """The day that it is."""
-    return date.today()
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,9 +10,10 @@ from purvel.catalogue import kinds, trade_operations
 from purvel.catalogue.trade import RANK
 from purvel.money.balance import claims, price_of, still_to_buy
 from purvel.review.answers import Answers
+from purvel.review.days import today
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.spend.answers import SpendAnswers, today
+from purvel.review.spend.answers import SpendAnswers
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
 

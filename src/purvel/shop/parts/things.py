@@ -13,6 +13,19 @@ def _unplugged(thing: Thing, _: str) -> Thing:
     return replace(thing, outlet=None)
 
 
+def _walls_read(thing: Thing) -> tuple[str, ...]:
+    return tuple(dict.fromkeys(one.wall for reading in thing.built for one in reading.distances))
+
+
+def _unread(thing: Thing, wall: str) -> Thing:
+    """Without the distances from a wall that is gone."""
+    kept = (
+        replace(reading, distances=tuple(one for one in reading.distances if one.wall != wall))
+        for reading in thing.built
+    )
+    return replace(thing, built=tuple(one for one in kept if one.distances or one.angle is not None))
+
+
 def _ports(shop: Shop) -> tuple[PortRef, ...]:
     return tuple(PortRef(thing=thing.id, port=port.id) for thing in shop.things for port in thing.ports)
 
@@ -42,7 +55,10 @@ THINGS = Part(
     Thing,
     lambda shop: shop.things,
     lambda shop, things: replace(shop, things=things),
-    refs=(Ref("outlet", lambda thing: one(thing.outlet), _unplugged, "is plugged into an outlet"),),
+    refs=(
+        Ref("outlet", lambda thing: one(thing.outlet), _unplugged, "is plugged into an outlet"),
+        Ref("wall", _walls_read, _unread, "was measured from a wall"),
+    ),
     unique=True,
 )
 
