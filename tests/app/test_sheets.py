@@ -5,6 +5,7 @@ import html
 import io
 import xml.etree.ElementTree as ET
 from dataclasses import replace
+from itertools import pairwise
 from pathlib import Path
 
 import ezdxf
@@ -24,8 +25,9 @@ from purvel.quantities import parse_length
 from purvel.review import Figures, Grade, review
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
+from purvel.space.chains import chains
 from purvel.space.ground import footprint
-from purvel.space.setout import CORNERS
+from purvel.space.setout import CORNERS, set_out
 from purvel.space.shell import shell
 from tests.conftest import box_room
 
@@ -114,7 +116,7 @@ def test_the_set_out_gives_one_corner_two_walls_and_true_distances() -> None:
     assert len(rows) == len(items) + len(shop.room.openings)
     walls = shell(shop.room).sides
     for row, thing in zip(rows, items):
-        _, corner, wall, distance, other, beyond, angle = row
+        _, corner, wall, distance, other, beyond, angle, _, _ = row
         x, y = footprint(thing)[CORNERS.index(corner)]
         for name, far in ((wall, distance), (other, beyond)):
             side = walls[name]
@@ -140,11 +142,38 @@ def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
     ]
 
 
+def test_the_dxf_has_true_dimensions_and_nothing_to_audit() -> None:
+    """What each dimension measures is what the walls, the openings and the set-out say [mm]."""
+    shop = loads(demo_bytes("garage-mended")).shop
+    drawing = ezdxf.read(io.StringIO(plan_dxf(shop)))
+    assert not drawing.audit().errors and not drawing.audit().fixes
+    space, room = drawing.modelspace(), shell(shop.room)
+    told = sorted(round(one.get_measurement()) for one in space.query('DIMENSION[layer=="DIMENSIONS"]'))
+    walls = [side.length for side in room.sides.values()]
+    by_openings = [b - a for chain in chains(room) if len(chain.marks) > 2 for a, b in pairwise(chain.marks)]
+    assert told == sorted(round(1000 * one) for one in (*walls, *by_openings))
+    set_outs = [
+        one.distance for thing in shop.things if (mark := set_out(thing, room)) for one in mark.measures
+    ]
+    told = sorted(round(one.get_measurement()) for one in space.query('DIMENSION[layer=="SETOUT"]'))
+    assert told == sorted(round(1000 * one) for one in set_outs if one > 0.005)
+    stands = [thing for thing in shop.things if thing.stand is not None]
+    assert len(space.query('LWPOLYLINE[layer=="STANDING"]')) == len(stands)
+
+
 def test_an_empty_shop_and_one_without_ducts_can_be_written(qapp: QApplication, tmp_path: Path) -> None:
     for number, shop in enumerate(
         (Shop(), Shop(room=box_room(4, 3)), replace(loads(demo_bytes("garage")).shop, ducts=Shop().ducts))
     ):
-        for name in ("plan.svg", "binder.pdf", "parts.csv", "setout.csv", "plan.dxf"):
+        for name in (
+            "plan.svg",
+            "binder.pdf",
+            "tiles.pdf",
+            "cutouts.pdf",
+            "parts.csv",
+            "setout.csv",
+            "plan.dxf",
+        ):
             path = tmp_path / f"{number}-{name}"
             write(Document(shop), path)
             assert path.stat().st_size > 0

@@ -175,8 +175,14 @@ class Filing(QObject):
         choices: list[tuple[str, Callable[[], object]]] = [
             ("On a printer", self._to_printer),
             ("As a PDF file", partial(self._write, "binder.pdf")),
+            ("Plan in tiles to scale", partial(self._write, "tiles.pdf")),
+            ("Paper cut-outs", partial(self._write, "cutouts.pdf")),
         ]
-        self.ask("The binder: plans to scale, set-out, cards, lists and findings.", choices)
+        self.ask(
+            "The binder: plans to scale, set-out, cards, lists and findings. Or the plan in tiles and the machines to"
+            " cut out, both to one scale.",
+            choices,
+        )
 
     def _to_printer(self) -> None:
         """Asks which printer, and draws the binder on it."""

@@ -1,25 +1,36 @@
 """The plan as DXF."""
 
 import io
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from math import cos, radians, sin
+from typing import Any
 
 from purvel.review import Answers, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
-from purvel.space.ground import footprint
+from purvel.space.chains import chains
+from purvel.space.ground import footprint, standing_zone
+from purvel.space.setout import set_out
+from purvel.space.shell import Shell
+from purvel.space.traverse import Point
+
+DIMENSIONED = ("DIMENSIONS", "SETOUT")
+_SHORTEST = 0.005  # m: what touches a wall needs no figure
 
 
 def plan_dxf(shop: Shop) -> str:
-    """The plan in millimetres: walls, openings, fixtures, things, lanes and ducts on layers of their own."""
+    """The plan in millimetres: walls, openings, fixtures, things with the floor that their workers need,
+    lanes and ducts on layers of their own; on others the dimensions of walls and openings, and the distances
+    that set things out.
+    """
     import ezdxf
 
     answers = Answers(shop, Memory())
-    room, place, ducts = (answers.of(RoomAnswers), answers.of(PlaceAnswers), answers.of(DuctAnswers))
-    drawing = ezdxf.new("R2010", units=4)
-    for layer in ("WALLS", "OPENINGS", "FIXTURES", "THINGS", "LANES", "DUCTS"):
+    room = answers.of(RoomAnswers)
+    drawing = ezdxf.new("R2010", setup=True, units=4)
+    for layer in ("WALLS", "OPENINGS", "FIXTURES", "THINGS", "STANDING", "LANES", "DUCTS", *DIMENSIONED):
         drawing.layers.add(layer)
     space = drawing.modelspace()
 
@@ -42,9 +53,22 @@ def plan_dxf(shop: Shop) -> str:
         outline(footprint(fixture), "FIXTURES")
     for thing in shop.things:
         outline(footprint(thing), "THINGS")
+        zone = standing_zone(thing)
+        if zone is not None:
+            outline(zone, "STANDING")
         space.add_text(thing.name or thing.id, height=80, dxfattribs={"layer": "THINGS"}).set_placement(
             (thing.x * 1000, thing.y * 1000)
         )
+    _work(space, outline, answers)
+    _dimensions(space, shop, room.shell)
+    text = io.StringIO()
+    drawing.write(text)
+    return text.getvalue()
+
+
+def _work(space: Any, outline: Callable[..., None], answers: Answers) -> None:
+    """Lanes and ducts."""
+    place, ducts = answers.of(PlaceAnswers), answers.of(DuctAnswers)
     for one in place.lanes.values():
         c, s = cos(radians(one.direction)), sin(radians(one.direction))
         ends = [(one.origin[0] + c * u, one.origin[1] + s * u) for u in (-one.into.length, one.out.length)]
@@ -54,6 +78,30 @@ def plan_dxf(shop: Shop) -> str:
             space.add_polyline3d(
                 [tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"}
             )
-    text = io.StringIO()
-    drawing.write(text)
-    return text.getvalue()
+
+
+def _dimensions(space: Any, shop: Shop, shell: Shell) -> None:
+    """Chains along the walls, and for each thing the two distances that set it out."""
+    if not shell.sides:
+        return
+    for chain in chains(shell):
+        for start, end in zip(chain.marks, chain.marks[1:]):
+            _dimension(space, chain.at(start), chain.at(end), DIMENSIONED[0])
+    for thing in shop.things:
+        mark = set_out(thing, shell)
+        for one in () if mark is None else mark.measures:
+            if mark is not None and one.distance > _SHORTEST:
+                _dimension(space, mark.spot, one.foot, DIMENSIONED[1])
+
+
+def _dimension(space: Any, start: Point, end: Point, layer: str) -> None:
+    (x0, y0), (x1, y1) = ((1000.0 * x, 1000.0 * y) for x, y in (start, end))
+    made = space.add_aligned_dim(
+        p1=(x0, y0),
+        p2=(x1, y1),
+        distance=0,
+        dimstyle="EZDXF",
+        override={"dimtxt": 60},
+        dxfattribs={"layer": layer},
+    )
+    made.render()

@@ -319,6 +319,12 @@ class Sheet:
 
     def dimension(self, a: Point, b: Point, text: str, colour: str) -> None:
         """A thin dimension line with ticks and its figure."""
+        self.ticked(a, b, colour)
+        pa, pb = self.at(*a), self.at(*b)
+        self.text(QPointF((pa.x() + pb.x()) / 2, (pa.y() + pb.y()) / 2), text, colour, bold=True, plate=True)
+
+    def ticked(self, a: Point, b: Point, colour: str) -> None:
+        """A thin line with ticks at its ends."""
         pa, pb = self.at(*a), self.at(*b)
         painter = self.painter
         painter.setPen(self.pen(colour, 1.2))
@@ -328,4 +334,3 @@ class Sheet:
         nx, ny = -dy / size * 5 + dx / size * 5, dx / size * 5 + dy / size * 5
         for end in (pa, pb):
             painter.drawLine(QPointF(end.x() - nx, end.y() - ny), QPointF(end.x() + nx, end.y() + ny))
-        self.text(QPointF((pa.x() + pb.x()) / 2, (pa.y() + pb.y()) / 2), text, colour, bold=True, plate=True)

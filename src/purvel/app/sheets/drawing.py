@@ -1,14 +1,16 @@
 """The plan on paper: as SVG, and on a page to a stated scale."""
 
+import re
+
 from PySide6.QtCore import QBuffer, QIODevice, QPointF, QRectF, QSize
 from PySide6.QtGui import QPainter
 from PySide6.QtSvg import QSvgGenerator
 
+from purvel.app.plan.draw_set_out import wall_chains
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.app.stages import ENTRIES
 from purvel.app.theme import LIGHT
-from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Review
 from purvel.review.room.answers import RoomAnswers
@@ -30,9 +32,9 @@ SCALES: dict[System, tuple[tuple[float, str], ...]] = {
 """Scales that a rule has, the largest first, and what they are called."""
 
 
-def bounds_of(checked: Review, page: Page) -> tuple[float, float, float, float]:
-    """From where to where a page reaches: left, bottom, right, top [m]."""
-    if page.bounds is not None:
+def bounds_of(checked: Review, page: Page | None = None) -> tuple[float, float, float, float]:
+    """From where to where a page, or the plan, reaches: left, bottom, right, top [m]."""
+    if page is not None and page.bounds is not None:
         return page.bounds(checked.answers)
     points = [
         *checked.answers.of(RoomAnswers).traverse.raw,
@@ -57,7 +59,7 @@ def _sheet(
 
 def draw_to_scale(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> str:
     """Draws a page in a box of the paper at the largest scale that a rule has, with its scale bar and, for a
-    plan, how wide and deep the room is in all; what the scale is called.
+    plan, the dimensions along the walls; what the scale is called.
     """
     bounds = bounds_of(checked, page)
     x0, y0, x1, y1 = bounds
@@ -70,28 +72,19 @@ def draw_to_scale(painter: QPainter, checked: Review, box: QRectF, pixels: int, 
     sheet = _sheet(painter, bounds, plan, scale, pixels)
     page.draw(sheet, checked.answers)
     if page.is_plan:
-        _overall(sheet, checked)
+        wall_chains(sheet, checked.answers.of(RoomAnswers).shell, system)
     sheet.set_labels()
-    _scale_bar(sheet, QPointF(box.left(), box.bottom() - pixels), system)
+    scale_bar(sheet, QPointF(box.left(), box.bottom() - pixels), system)
     return name
 
 
-def _overall(sheet: Sheet, checked: Review) -> None:
-    """The room's width and depth in all."""
-    corners = checked.answers.of(RoomAnswers).traverse.corners
-    if corners:
-        xs, ys = [x for x, _ in corners], [y for _, y in corners]
-        off, ink = 0.62, sheet.palette.ink
-        low, left = min(ys) - off, min(xs) - off
-        system = checked.shop.units
-        sheet.dimension((min(xs), low), (max(xs), low), format_length(max(xs) - min(xs), system), ink)
-        sheet.dimension((left, min(ys)), (left, max(ys)), format_length(max(ys) - min(ys), system), ink)
-
-
-def _scale_bar(sheet: Sheet, at: QPointF, system: System) -> None:
-    """Five metres or ten feet, by ones, with their figures."""
-    unit, count, word = (1.0, 5, "m") if system == "metric" else (0.3048, 10, "ft")
+def scale_bar(sheet: Sheet, at: QPointF, system: System, room: float = 1e9) -> float:
+    """Five metres or ten feet, by ones, with their figures, or as many as there is room for [px]; where it
+    ends.
+    """
+    unit, most, word = (1.0, 5, "m") if system == "metric" else (0.3048, 10, "ft")
     painter, step = sheet.painter, unit * sheet.scale
+    count = max(1, min(most, int(room / step)))
     painter.setPen(sheet.pen(sheet.palette.ink, 1.2))
     for number in range(count):
         painter.setBrush(sheet.brush(sheet.palette.ink if number % 2 == 0 else sheet.palette.sheet))
@@ -102,10 +95,13 @@ def _scale_bar(sheet: Sheet, at: QPointF, system: System) -> None:
         words = f"{number} {word}" if number else "0"
         spot = QPointF(at.x() + number * step, at.y() + sheet.pixels * 0.5)
         sheet.text(spot, words, sheet.palette.ink, factor=0.8, centre=number > 0)
+    return at.x() + count * step
 
 
 def plan_svg(checked: Review) -> bytes:
-    """The plan with its lanes and ducts as SVG, one metre to 100 units."""
+    """The plan with its lanes and ducts as SVG, one metre to 100 units, so large that it prints at a round
+    scale, which it states.
+    """
     plans = [page for page in pages_of(checked) if page.is_plan]
     bounds = bounds_of(checked, plans[-1])
     width, height = (bounds[2] - bounds[0]) * 100, (bounds[3] - bounds[1]) * 100
@@ -119,7 +115,17 @@ def plan_svg(checked: Review) -> bytes:
     plans[-1].draw(sheet, checked.answers)
     sheet.set_labels()
     painter.end()
-    return bytes(device.data().data())
+    return _stated(bytes(device.data().data()), width, height, checked.shop.units)
+
+
+def _stated(svg: bytes, width: float, height: float, system: System) -> bytes:
+    """The drawing with the size at which it is to scale, said in it."""
+    ratio = 24.0 if system == "imperial" else 20.0
+    wide, high = (f"{size * 10 / ratio:.3f}mm" for size in (width, height))
+    text = re.sub(r'width="[^"]*" height="[^"]*"', f'width="{wide}" height="{high}"', svg.decode(), count=1)
+    said = f"Scale 1:{ratio:g} at {wide} by {high}; 100 units to the metre."
+    text = re.sub(r"<desc>[^<]*</desc>", f"<desc>{said}</desc>", text, count=1)
+    return text.encode()
 
 
 def in_memory() -> QBuffer:

@@ -12,7 +12,7 @@ from purvel.review import Memory, review
 from purvel.review.scenes import standing
 from purvel.shop import Shop
 
-KINDS = ("plan.svg", "binder.pdf", *LISTS)
+KINDS = ("plan.svg", "binder.pdf", "tiles.pdf", "cutouts.pdf", *LISTS)
 
 
 class ExportError(Exception):
@@ -26,7 +26,7 @@ def write(document: Document, path: Path, scene: str | None = None) -> None:
         raise ExportError(f"There is no folder {path.parent} to write into.")
     try:
         if ending in (".svg", ".pdf"):
-            data = _drawn(document, scene, ending)
+            data = _drawn(document, scene, path)
         else:
             data = _listed(standing(document.shop, scene).shop, path)
         write_whole(path, data)
@@ -51,15 +51,27 @@ def _listed(shop: Shop, path: Path) -> bytes:
     return text.encode()
 
 
-def _drawn(document: Document, scene: str | None, ending: str) -> bytes:
+def _drawn(document: Document, scene: str | None, path: Path) -> bytes:
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
     from purvel.app.application import make_application
     from purvel.app.sheets.binder import binder_pdf
     from purvel.app.sheets.drawing import plan_svg
+    from purvel.app.sheets.to_scale import ScaleError, cutouts_pdf, on_paper, tiles_pdf
 
     application = make_application(["purvel"])
     checked = review(document.shop, Memory(attachments=document.blobs), scene=scene)
-    data = plan_svg(checked) if ending == ".svg" else binder_pdf(checked)
+    stem = path.stem.lower()
+    try:
+        if path.suffix.lower() == ".svg":
+            data = plan_svg(checked)
+        elif "tile" in stem:
+            data = tiles_pdf(checked, on_paper(stem, checked.shop.units))
+        elif "cutout" in stem.replace("-", ""):
+            data = cutouts_pdf(checked, on_paper(stem, checked.shop.units))
+        else:
+            data = binder_pdf(checked)
+    except ScaleError as exc:
+        raise ExportError(str(exc)) from exc
     del application
     return data

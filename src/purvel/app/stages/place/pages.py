@@ -1,6 +1,7 @@
 """The plan with its lanes, for the binder."""
 
 from purvel.app.plan import draw_lanes, draw_room, draw_things
+from purvel.app.plan.draw_set_out import set_out_marks
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.review import Answers
@@ -15,7 +16,20 @@ def _draw(sheet: Sheet, answers: Answers) -> None:
     draw_things.things(sheet, answers.shop, None, {})
 
 
+def _draw_set_out(sheet: Sheet, answers: Answers) -> None:
+    shell = answers.of(RoomAnswers).shell
+    draw_room.room(sheet, shell, None)
+    draw_things.things(sheet, answers.shop, None, {}, quiet=True)
+    set_out_marks(sheet, answers.shop, shell)
+
+
 PAGES = (
+    Page(
+        lambda answers: bool(answers.shop.things) and answers.of(RoomAnswers).traverse.is_closed,
+        lambda _: "Set-out: from the marked corner of each, square to two walls.",
+        _draw_set_out,
+        is_plan=True,
+    ),
     Page(
         lambda _: True,
         lambda _: (
