@@ -48,7 +48,7 @@ def test_the_wheel_zooms_about_the_pointer(bench: Bench) -> None:
     assert plan.to_plan(QPointF(spot)) == pytest.approx(there, abs=1e-6)
     for _ in range(60):
         wheel(bench, spot, 240)
-    assert plan.scale <= 600.0
+    assert 2500.0 < plan.scale <= 3000.0
     for _ in range(120):
         wheel(bench, spot, -240)
     assert plan.scale >= 10.0
@@ -184,7 +184,7 @@ def test_plan_section_and_finding_say_one_figure(
             if card.rule == "lane" and card.about == (name,)
         )
         assert figure in finding.sentence + finding.why
-        assert bench.window.stages["place"].instrument._stop_words(one)[0].startswith(f"in {into}, ")
+        assert bench.window.stages["place"].section._stop_words(one)[0].startswith(f"in {into}, ")
 
 
 def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
@@ -254,8 +254,8 @@ def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Benc
     panel.reveal(bad)
     panel.reveal(good)
     assert good.grade == Grade.GOOD
-    bench.window.reviews.tried.emit((bad.key, (), True))
-    bench.window.reviews.tried.emit((good.key, (), True))
+    bench.window.reviews.tried.emit((bad.key, (), True, ""))
+    bench.window.reviews.tried.emit((good.key, (), True, ""))
     bench.settle()
     assert panel.opened == good
 

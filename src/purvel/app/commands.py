@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
+from purvel.app.picked.group import copy_picked, group_commands, group_of, switch_fixed
 from purvel.app.rail import key_of
 from purvel.app.stages import ENTRIES, entry_of
 from purvel.app.widgets.finder import Entry
@@ -42,6 +43,7 @@ def commands(window: Window) -> list[list[Command]]:
             ("Find anything", window.find_anything, "Ctrl+K"),
             ("Undo", workspace.undo, "Ctrl+Z"),
             ("Redo", workspace.redo, "Ctrl+Shift+Z"),
+            ("Copy what is picked", partial(copy_picked, workspace), "Ctrl+D"),
         ],
         [
             ("Switch units", window.switch_units, ""),
@@ -124,6 +126,10 @@ def findable(window: Window) -> Iterator[Entry]:
             yield label, act
     yield from window.header.scene.commands()
     yield "Fit the room in the window", window.plan.fit
+    yield "Measure between two points (M)", window.plan.measure
+    yield "Fix what is picked in place, or free it (L)", partial(switch_fixed, window.workspace)
+    if group_of(window.workspace):
+        yield from group_commands(window.workspace)
     for finding in window.reviews.latest.findings:
         yield f"{finding.grade.word}: {finding.sentence}", partial(_reveal, window, finding)
 

@@ -16,7 +16,7 @@ from purvel.review.finding import Key
 @dataclass(frozen=True, slots=True)
 class View:
     """Ids of what is looked at: the stage, the scene (None: as drawn), the choice of gates, what runs
-    together, what is picked, the open finding; and which of a stage's layers.
+    together, what is picked, and what else is picked `also`, the open finding; and which of a stage's layers.
     """
 
     stage: str = "room"
@@ -25,6 +25,7 @@ class View:
     together: str | None = None
     layer: str | None = None
     picked: str | None = None
+    also: tuple[str, ...] = ()
     open_finding: Key | None = None
 
 
@@ -45,5 +46,12 @@ class ViewState(QObject):
             self.changed.emit()
 
     def pick(self, item_id: str | None) -> None:
-        """Picks one item, or none."""
-        self.look_at(picked=item_id)
+        """Picks one item alone, or none."""
+        self.look_at(picked=item_id, also=())
+
+    def pick_also(self, item_id: str) -> None:
+        """Picks one thing more, or lets it go again."""
+        now = self.now
+        ids = [one for one in (now.picked, *now.also) if one is not None]
+        ids = [one for one in ids if one != item_id] if item_id in ids else [*ids, item_id]
+        self.look_at(picked=ids[0] if ids else None, also=tuple(ids[1:]))

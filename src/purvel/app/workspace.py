@@ -185,7 +185,8 @@ class Workspace(QObject):
         picked = self.picked
         if picked is not None and item_of(self.shop, picked) is None:
             picked = None
-        self.view.look_at(scene=self._scene, picked=picked)
+        also = tuple(one for one in self.view.now.also if item_of(self.shop, one) is not None)
+        self.view.look_at(scene=self._scene, picked=picked, also=also if picked is not None else ())
         self.changed.emit()
 
     def _follow_scene(self) -> None:
@@ -206,7 +207,7 @@ class Workspace(QObject):
 
     def pick(self, item_id: str | None) -> None:
         """Picks one item, or none; the next edit is then a step of its own."""
-        if item_id != self.picked:
+        if item_id != self.picked or self.view.now.also:
             self.end_merge()
             self.view.pick(item_id)
 
@@ -224,7 +225,7 @@ class Workspace(QObject):
         self._redo.clear()
         self._merge = self._preview = self._scene = None
         self.blobs = dict(blobs or {})
-        self.view.look_at(scene=None, picked=None, gate_set=None, open_finding=None)
+        self.view.look_at(scene=None, picked=None, also=(), gate_set=None, open_finding=None)
         self._set(shop)
 
 

@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.picked.form import Form
+from purvel.app.picked.group import GroupPanel, group_of
 from purvel.app.picked.jobs import JobForm
 from purvel.app.picked.log_stretch import LogStretchForm
 from purvel.app.picked.money import ItemForm
@@ -70,10 +71,10 @@ class Inspector(QWidget):
         them.
         """
         kind = type(item_of(shop, view.picked))
-        about = (view.picked, kind, shop.units, self.theme.pixels)
-        same = about == self._about[:4]
-        if not same or (self._form is not None and self._form.shape() != self._about[4]):
-            with refilling(self.box, same=about[:2] == self._about[:2]):
+        about = (view.picked, view.also, kind, shop.units, self.theme.pixels)
+        same = about == self._about[:5]
+        if not same or (self._form is not None and self._form.shape() != self._about[5]):
+            with refilling(self.box, same=about[:3] == self._about[:3]):
                 self._fill(view.picked, kind)
             self._about = (*about, None if self._form is None else self._form.shape())
         if self._form is not None:
@@ -81,12 +82,14 @@ class Inspector(QWidget):
 
     @property
     def has_form(self) -> bool:
-        """Whether what is picked has a form."""
-        return self._form is not None
+        """Whether there is a form for what is picked, or for several together."""
+        return self._form is not None or bool(group_of(self.workspace))
 
     def _fill(self, item: str | None, kind: type) -> None:
         self._form = None
-        if item is None or kind not in FORMS:
+        if group_of(self.workspace):
+            self.box.addWidget(GroupPanel(self.workspace))
+        elif item is None or kind not in FORMS:
             hint = Words("Nothing is picked. Click a thing on the plan, or press N to go through them.")
             hint.setObjectName("small")
             hint.setWordWrap(True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 
@@ -97,6 +97,21 @@ def handle_for(answers: Answers, item: str, x: float, y: float) -> DragHandle | 
             item, (0.0, 0.0), partial(_place_opening, held, shell, held.offset - along), "Move opening"
         )
     return None
+
+
+def with_others(handle: DragHandle, thing: Thing, others: Sequence[Thing]) -> DragHandle:
+    """A handle of which others go along by as much as the thing that is held."""
+
+    def place(shop: Shop, x: float, y: float) -> Shop:
+        after = handle.place(shop, x, y)
+        now = after.thing(thing.id)
+        if now is None:
+            return after
+        for one in others:
+            after = move_thing(after, one.id, one.x + now.x - thing.x, one.y + now.y - thing.y)
+        return after
+
+    return replace(handle, place=place, label="Move together") if others else handle
 
 
 def _place_thing(item: str, shell: Shell, shop: Shop, x: float, y: float) -> Shop:

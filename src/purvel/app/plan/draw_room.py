@@ -292,3 +292,24 @@ def mark(sheet: Sheet, point: Point) -> None:
     for radius, width in ((16, 3.0), (22, 1.2)):
         sheet.painter.setPen(sheet.pen(sheet.palette.accent, width))
         sheet.painter.drawEllipse(c, radius, radius)
+
+
+_BARS = {
+    "metric": ((0.001, "1 mm"), (0.01, "10 mm"), (0.1, "100 mm"), (1.0, "1 m"), (5.0, "5 m")),
+    "imperial": ((0.0254 / 16, '1/16"'), (0.0254, '1"'), (0.3048, "1 ft"), (1.524, "5 ft"), (3.048, "10 ft")),
+}
+_BAR = 140  # px that the scale bar of the window takes at the most
+
+
+def view_scale(sheet: Sheet, width: float, height: float, system: System) -> None:
+    """A scale bar in the corner of the window: the longest round length that it has room for."""
+    fits = [one for one in _BARS[system] if one[0] * sheet.scale <= _BAR]
+    length, words = fits[-1] if fits else _BARS[system][0]
+    wide, y = length * sheet.scale, height - 10.0
+    x = width - wide - 12.0
+    painter = sheet.painter
+    painter.setPen(sheet.pen(sheet.palette.pencil, 1.5))
+    painter.drawLine(QPointF(x, y), QPointF(x + wide, y))
+    for end in (x, x + wide):
+        painter.drawLine(QPointF(end, y - 4), QPointF(end, y + 2))
+    sheet.text(QPointF(x + wide / 2, y - sheet.pixels * 0.6), words, sheet.palette.pencil, factor=0.75)

@@ -31,6 +31,7 @@ from purvel.space.traverse import Point
 
 DRAG_START = 4  # px
 PAN_STEP = 60.0  # px
+_NEAREST = 3000.0  # px to the metre: a millimetre is three of them
 ARROWS = {
     Qt.Key.Key_Left: (-1, 0),
     Qt.Key.Key_Right: (1, 0),
@@ -94,6 +95,14 @@ class DrawingView(QWidget):
     def handle_for(self, item: str, x: float, y: float) -> DragHandle | None:
         """How an item is taken hold of at a place."""
         return None
+
+    def pick_also(self, x: float, y: float) -> bool:
+        """Whether what lies at a place was picked together with what is picked, or let go."""
+        return False
+
+    def take(self, item: str | None) -> None:
+        """Picks what a click took hold of."""
+        self.workspace.pick(item)
 
     def take_key(self, event: QKeyEvent) -> bool:
         """Whether a key was for what is drawn."""
@@ -189,7 +198,7 @@ class DrawingView(QWidget):
         """Nearer or farther about a spot of the window."""
         before = self.to_plan(spot)
         self._is_fitted = False
-        self.scale = min(600.0, max(10.0, self.scale * factor))
+        self.scale = min(_NEAREST, max(10.0, self.scale * factor))
         self.origin += spot - self.to_window(*before)
         self.update()
 
@@ -214,6 +223,9 @@ class DrawingView(QWidget):
         if event.button() == Qt.MouseButton.MiddleButton or (left and with_alt):
             self._panning = position
         elif left:
+            shift = bool(event.modifiers() & Qt.KeyboardModifier.ShiftModifier)
+            if shift and self.pick_also(*self.to_plan(position)):
+                return
             self._pressed_at = position
             self._take_hold(*self.to_plan(position))
 
@@ -224,7 +236,7 @@ class DrawingView(QWidget):
             return
         if self._handle is None:
             item = self.item_under(x, y)
-            self.workspace.pick(item)
+            self.take(item)
             self._handle = self.handle_for(item, x, y) if item else None
         self.workspace.end_merge()
 

@@ -10,11 +10,15 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
+from purvel.app.picked.group import group_of, switch_fixed, take_all_away
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
-from purvel.app.plan.draw_room import mark, paper_grid
+from purvel.app.plan.draw_room import mark, paper_grid, view_scale
 from purvel.app.plan.draw_things import beside, distances, ghost, neighbours
 from purvel.app.plan.drawing_view import ARROWS, DrawingView
+from purvel.app.plan.hint import wrapped
+from purvel.app.plan.measuring import Measuring
+from purvel.app.plan.nudging import nudge
 from purvel.app.plan.prompt import Choice, LengthPrompt
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
@@ -26,7 +30,7 @@ from purvel.review import Review
 from purvel.review.finding import Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Fixture, Opening, Shop, Thing
-from purvel.shop.edits import change, move_thing, put
+from purvel.shop.edits import change, put
 from purvel.shop.parts import item_of, name_of
 from purvel.space.clearances import wall_distances
 from purvel.space.ground import footprint
@@ -68,6 +72,7 @@ class PlanView(DrawingView):
         self.prompt = LengthPrompt(self)
         self.prompt.refused.connect(workspace.said.emit)
         self.prompt.done.connect(self.setFocus)
+        self.measuring = Measuring()
         self._where = NOWHERE
         self._walls = workspace.shop.room.walls
 
@@ -106,13 +111,15 @@ class PlanView(DrawingView):
             self.stage.draw(sheet)
             self._draw_distances(sheet)
             self._draw_where(sheet)
+            self.measuring.draw(sheet, self.pointer, self.workspace.shop.units)
 
     def draw_over(self, sheet: Sheet) -> None:
+        view_scale(sheet, self.width(), self.height(), self.workspace.shop.units)
         # where things stand it is said beside the plan
         hint = self.stage.empty_hint() if self.stage and not self.workspace.shown.things else ""
         if hint:
             wide = min(self.width() - 80, 560)
-            _wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))
+            wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))
 
     def _draw_distances(self, sheet: Sheet) -> None:
         """While something is in the hand, or its distance is being typed."""
@@ -133,6 +140,9 @@ class PlanView(DrawingView):
         for item in bodies:
             if item.id in self._where.items and item.id != self.workspace.picked:
                 ghost(sheet, footprint(item))
+        for thing in group_of(self.workspace):
+            if thing.id != self.workspace.picked:
+                ghost(sheet, footprint(thing))
         if self._where.point is not None:
             mark(sheet, self._where.point)
 
@@ -155,7 +165,25 @@ class PlanView(DrawingView):
     def handle_at(self, x: float, y: float) -> DragHandle | None:
         return None if self.stage is None else self.stage.handle_at(x, y)
 
+    def pick_also(self, x: float, y: float) -> bool:
+        item = self.item_under(x, y)
+        if item is None or self.workspace.shop.thing(item) is None:
+            return False
+        self.workspace.end_merge()
+        self.workspace.view.pick_also(item)
+        return True
+
+    def take(self, item: str | None) -> None:
+        group = [one.id for one in group_of(self.workspace)]
+        if item in group:  # the others go along
+            self.workspace.view.look_at(picked=item, also=tuple(one for one in group if one != item))
+        else:
+            self.workspace.pick(item)
+
     def press(self, x: float, y: float) -> bool:
+        if self.measuring.on:
+            self.measuring.press(x, y, self._corners(), self.scale)
+            return True
         if self.stage is None or not self.stage.tool_press(x, y):
             return False
         self.tool_used.emit()
@@ -167,7 +195,27 @@ class PlanView(DrawingView):
         return drag_handles.item_at(self.reviews.answers(), x, y, slack, fixtures=fixtures)
 
     def handle_for(self, item: str, x: float, y: float) -> DragHandle | None:
-        return drag_handles.handle_for(self.reviews.answers(), item, x, y)
+        thing = self.workspace.shop.thing(item)
+        if thing is not None and thing.settled:
+            return None  # fixed
+        handle = drag_handles.handle_for(self.reviews.answers(), item, x, y)
+        others = [one for one in group_of(self.workspace) if one.id != item and not one.settled]
+        return handle if handle is None or thing is None else drag_handles.with_others(handle, thing, others)
+
+    def _corners(self) -> list[Point]:
+        """Corners that a tape is laid at: of the room, of things and fixtures."""
+        shop = self.workspace.shown
+        bodies: list[Thing | Fixture] = [*shop.things, *shop.room.fixtures]
+        corners = [(float(x), float(y)) for one in bodies for x, y in footprint(one)]
+        return [*self._shell().traverse.corners, *corners]
+
+    def measure(self) -> None:
+        """Takes the tape up, or lays it down."""
+        self.measuring.switch()
+        if self.measuring.on:
+            self.workspace.said.emit("Measure: click two points, corners are taken; M or Esc ends.")
+        self.setFocus()
+        self.update()
 
     def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
         """Puts a corner into what is under it, where the stage has corners; else a click like any other."""
@@ -204,6 +252,10 @@ class PlanView(DrawingView):
         picked = self.workspace.picked
         if key == Qt.Key.Key_Z:
             return self.look_at_picked
+        if key == Qt.Key.Key_M or (key == Qt.Key.Key_Escape and self.measuring.on):
+            return self.measure
+        if key == Qt.Key.Key_L and picked:
+            return partial(switch_fixed, self.workspace)
         if key == Qt.Key.Key_Escape:
             return self._give_up
         if key == Qt.Key.Key_N:
@@ -213,7 +265,7 @@ class PlanView(DrawingView):
         if picked and key in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
             return partial(self._take_away, picked)
         if picked and key in ARROWS:
-            return partial(self._nudge, *ARROWS[Qt.Key(key)], large=shift)
+            return partial(nudge, self.workspace, self.reviews.answers(), *ARROWS[Qt.Key(key)], large=shift)
         if key == Qt.Key.Key_R and self.workspace.picked_body is not None:
             return partial(self._turn, 15.0 if shift else 90.0)
         return None
@@ -224,7 +276,11 @@ class PlanView(DrawingView):
 
     def _take_away(self, item: str) -> None:
         at = self.pointer
-        if at is None or self.stage is None or not self.stage.take_out(*at):
+        if at is not None and self.stage is not None and self.stage.take_out(*at):
+            return
+        if group_of(self.workspace):
+            take_all_away(self.workspace)
+        else:
             self.workspace.take_away(item)
 
     def _pick_next(self, by: int) -> None:
@@ -240,28 +296,6 @@ class PlanView(DrawingView):
             angle = (item.angle + by) % 360
             label = f"Turn {name_of(self.workspace.shop, item.id)}"
             self.workspace.apply(lambda shop: change(shop, item.id, angle=angle), label)
-
-    def _nudge(self, dx: int, dy: int, *, large: bool) -> None:
-        shop = self.workspace.shop
-        step = drag_handles.step_of(shop.units) * (10 if large else 1)
-        item, answers = item_of(shop, self.workspace.picked), self.reviews.answers()
-        sides = answers.of(RoomAnswers).sides
-        if isinstance(item, Thing):  # by the step alone: nudging does not snap
-            x, y = item.x + dx * step, item.y + dy * step
-            self.workspace.apply(
-                lambda s: move_thing(s, item.id, x, y), f"Nudge {item.name}", f"nudge {item.id}"
-            )
-            return
-        if isinstance(item, Fixture):
-            x, y = item.x, item.y
-        elif isinstance(item, Opening) and item.wall in sides:
-            x, y = sides[item.wall].at(item.offset + item.width / 2)
-        else:
-            return
-        handle = drag_handles.handle_for(answers, item.id, x, y)
-        if handle is not None:
-            to = x + dx * step, y + dy * step
-            self.workspace.apply(lambda s: handle.place(s, *to), handle.label, f"nudge {handle.item}")
 
     # ---- lengths typed on the plan
 
@@ -301,17 +335,3 @@ class PlanView(DrawingView):
         x, y = at_distance(item, self._shell(), wall, distance)
         placed = replace(item, x=x, y=y)
         self.workspace.apply(lambda shop: put(shop, placed), f"Set {item.name or item.id} from wall {wall}")
-
-
-def _wrapped(sheet: Sheet, text: str, place: QRectF) -> None:
-    """Words in the middle of a place, broken into lines, on a plate."""
-    painter = sheet.painter
-    painter.setFont(sheet.font(1.1))
-    flags = int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap)
-    pad = sheet.pixels
-    box = painter.boundingRect(place.adjusted(pad, pad, -pad, -pad), flags, text)
-    painter.setPen(sheet.pen(sheet.palette.rule, 1))
-    painter.setBrush(sheet.brush(sheet.palette.sheet, 0.95))
-    painter.drawRoundedRect(box.adjusted(-pad, -pad * 0.7, pad, pad * 0.7), 4, 4)
-    painter.setPen(sheet.pen(sheet.palette.ink))
-    painter.drawText(box, flags, text)
