@@ -21,8 +21,8 @@ _ALIGN: tuple[tuple[str, Edge], ...] = (
     ("Right edges", "right"),
     ("Upper edges", "top"),
     ("Lower edges", "bottom"),
-    ("Middles, one above the other", "middle across"),
-    ("Middles, side by side", "middle up"),
+    ("In a column", "middle across"),
+    ("In a row", "middle up"),
 )
 _COPY_OFF = 0.2  # m by which a copy lies beside what it is of
 

@@ -174,8 +174,9 @@ def narrowest(sheet: Sheet, one: Aisle, shop: Shop) -> None:
     sheet.painter.setBrush(Qt.BrushStyle.NoBrush)
     sheet.painter.drawEllipse(at, radius, radius)
     text = f"way {Figures(shop.units).length(one.width)}"
-    spots = (Spot(at), Spot(QPointF(at.x(), at.y() + radius)), Spot(QPointF(at.x(), at.y() - radius)))
-    sheet.label(Label((text,), spots, colour, factor=0.85, plate=True, rank=1))
+    box = QRectF(at.x() - radius, at.y() - radius, 2 * radius, 2 * radius)
+    spots = (Spot(at), *around(box, *sheet.size_of(text, 0.85)))
+    sheet.label(Label((text,), spots, colour, factor=0.85, plate=True, rank=2))
 
 
 GHOSTS = 9  # places of a way on which what is moved is drawn

@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import partial
 from math import cos, radians, sin
 
-from PySide6.QtCore import QPointF, QRectF
+from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QPolygonF
 
 from purvel.app.plan.label_layout import Label, Spot, around
@@ -39,6 +39,14 @@ def things(
         sheet.stamp(("thing", *look), thing, partial(_with_name, thing=thing, look=look))
 
 
+_HATCHES = {
+    "bench": Qt.BrushStyle.HorPattern,
+    "outfeed": Qt.BrushStyle.HorPattern,
+    "store": Qt.BrushStyle.BDiagPattern,
+    "air": Qt.BrushStyle.Dense7Pattern,
+}
+"""What is not a machine, told by its hatching also where there is no colour: tops, stores, what moves air."""
+
 _Look = tuple[bool, str | None, bool]
 """Whether it is picked, its edge's colour if it has its own, and whether it is drawn quietly."""
 
@@ -68,6 +76,12 @@ def _thing(
     sheet.painter.setPen(pen)
     sheet.painter.setBrush(sheet.brush(body, 0.45 if quiet or overhead else 1.0))
     sheet.painter.drawPolygon(outline)
+    hatch = _HATCHES.get("air" if thing.source or thing.cleaner else (kind and kind.use) or "")
+    if hatch is not None:
+        sheet.painter.setPen(Qt.PenStyle.NoPen)
+        sheet.painter.setBrush(sheet.brush(palette.wood_edge, 0.22, hatch))
+        sheet.painter.drawPolygon(outline)
+        sheet.painter.setPen(pen)
     sheet.keep_clear(outline.boundingRect(), 0.8, thing.id)
     if thing.feed is not None:
         _feed_arrow(sheet, thing)
@@ -190,6 +204,12 @@ def neighbours(sheet: Sheet, shop: Shop, item: Thing | Fixture) -> None:
 def ghost(sheet: Sheet, corners: np.ndarray) -> None:
     """Where something stood before a previewed move."""
     sheet.fill(corners, None, sheet.pen(sheet.palette.accent, 1.5, dashes=(4, 4)))
+
+
+def picked_too(sheet: Sheet, corners: np.ndarray) -> None:
+    """What is picked together with something else."""
+    palette = sheet.palette
+    sheet.fill(corners, sheet.brush(palette.accent, 0.18), sheet.pen(palette.accent, 3.0))
 
 
 def cleaner_cone(sheet: Sheet, thing: Thing) -> None:

@@ -14,7 +14,7 @@ from purvel.app.picked.group import group_of, switch_fixed, take_all_away
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid, view_scale
-from purvel.app.plan.draw_things import beside, distances, ghost, neighbours
+from purvel.app.plan.draw_things import beside, distances, ghost, neighbours, picked_too
 from purvel.app.plan.drawing_view import ARROWS, DrawingView
 from purvel.app.plan.hint import wrapped
 from purvel.app.plan.measuring import Measuring
@@ -142,7 +142,7 @@ class PlanView(DrawingView):
                 ghost(sheet, footprint(item))
         for thing in group_of(self.workspace):
             if thing.id != self.workspace.picked:
-                ghost(sheet, footprint(thing))
+                picked_too(sheet, footprint(thing))
         if self._where.point is not None:
             mark(sheet, self._where.point)
 
