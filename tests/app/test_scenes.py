@@ -290,3 +290,23 @@ def test_keys_on_the_plan_with_a_scene_picked(bench: Bench) -> None:
     bench.workspace.undo()
     assert bench.window.view.now.scene == "night" and len(bench.workspace.base.scenes) == 2
     bench.settle()
+
+
+def test_while_nobody_works_no_lane_is_asked_for(bench: Bench) -> None:
+    """The tick is on the scene's form; with it no lane is judged, and the section says why there is none."""
+    bench.demo("garage")
+    bench.stage("place")
+    choose_scene(bench, "Night")
+    bench.workspace.pick("night")
+    bench.settle()
+    box = next(
+        one for one in bench.window.inspector.findChildren(QCheckBox) if one.text() == "Nobody works in it"
+    )
+    assert box.isChecked()
+    assert all(one.rule != "lane" for one in bench.window.reviews.latest.of("place"))
+    box.click()
+    bench.settle()
+    assert any(one.rule == "lane" for one in bench.window.reviews.latest.of("place"))
+    assert not bench.workspace.base.scenes[0].asleep
+    bench.workspace.undo()
+    assert bench.workspace.base.scenes[0].asleep

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from purvel.shop import Ceiling, Room, Slope, Wall
+from purvel.shop import Ceiling, Fixture, Room, Slope, Wall
 from purvel.space.shell import shell
 from purvel.space.traverse import closing_wall, fair_gap, signed_area, walk
 from tests.conftest import box_room
@@ -91,6 +91,33 @@ def test_volume_under_a_slope() -> None:
     room = box_room(6, 5, ceiling=Ceiling(height=2.5, slopes=(Slope(wall="A", low=1.0, run=2.0),)))
     assert shell(room).volume == pytest.approx(75 - 9)
     assert shell(Room()).volume == 0.0
+
+
+def test_what_hangs_from_the_ceiling_takes_air() -> None:
+    """Of 6 x 5 x 2.5 = 75 m3 a dropped ceiling 2 x 5 m wide at 2.1 m takes 4, of which half lies in the room
+    when it is moved half out; a cupboard on the floor takes none.
+    """
+    ceiling = Ceiling(height=2.5)
+    dropped = Fixture(
+        id="d",
+        kind="dropped-ceiling",
+        x=1.0,
+        y=2.5,
+        width=2.0,
+        depth=5.0,
+        bottom=2.1,
+        top=2.5,
+        stands="ceiling",
+    )
+
+    def volume(*fixtures: Fixture) -> float:
+        return shell(box_room(6, 5, ceiling=ceiling, fixtures=fixtures)).volume
+
+    assert volume(dropped) == pytest.approx(71.0)
+    assert volume(replace(dropped, x=0.0)) == pytest.approx(73.0)
+    assert volume(replace(dropped, width=5.0, depth=2.0, angle=90.0)) == pytest.approx(71.0)
+    assert volume(replace(dropped, top=9.0)) == pytest.approx(71.0)
+    assert volume(replace(dropped, stands="floor", bottom=0.0)) == pytest.approx(75.0)
 
 
 @pytest.mark.parametrize(

@@ -11,7 +11,7 @@ from math import atan2, degrees, hypot
 
 from purvel.libraries import Array, np, shapely
 from purvel.once import once
-from purvel.shop import Room, Slope
+from purvel.shop import Fixture, Room, Slope
 from purvel.space.prepared import Prepared
 from purvel.space.traverse import Point, Traverse, signed_area, walk
 
@@ -104,9 +104,10 @@ class Shell:
 
     @once
     def volume(self) -> float:
-        """Volume [m3]: floor area times ceiling height, less the wedge over each sloping ceiling.
+        """Volume [m3]: floor area times ceiling height, less the wedge over each sloping ceiling and what
+        hangs from the ceiling: beams, ducts, dropped ceilings.
 
-        Exact where slopes do not meet; 0 while the loop is open.
+        Exact where these do not meet; 0 while the loop is open.
         """
         if not self.traverse.is_closed:
             return 0.0
@@ -116,7 +117,12 @@ class Shell:
             for slope in ceiling.slopes
             if slope.wall in self.sides
         )
-        return max(0.0, self.area * ceiling.height - wedges)
+        hanging = sum(
+            _outline(one).intersection(self.floor).area * max(0.0, min(one.top, ceiling.height) - one.bottom)
+            for one in self.room.fixtures
+            if one.stands == "ceiling" and one.is_body
+        )
+        return max(0.0, self.area * ceiling.height - wedges - hanging)
 
     @once
     def slopes(self) -> tuple[Slope, ...]:
@@ -148,6 +154,14 @@ class Shell:
             heights = slope.low + (ceiling - slope.low) * np.maximum(0.0, away) / slope.run
             lowest = np.where(shapely.area(under) > TOUCH_AREA, np.minimum(lowest, heights), lowest)
         return lowest
+
+
+def _outline(one: Fixture) -> shapely.Polygon:
+    """What a fixture covers on the plan."""
+    box = shapely.box(
+        one.x - one.width / 2, one.y - one.depth / 2, one.x + one.width / 2, one.y + one.depth / 2
+    )
+    return shapely.affinity.rotate(box, one.angle, origin=(one.x, one.y))
 
 
 def shell(room: Room) -> Shell:

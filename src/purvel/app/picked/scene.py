@@ -26,6 +26,7 @@ class SceneForm(Form):
     def build(self) -> None:
         base = self.workspace.base
         self.field("Scene", text_field("Name of the scene"), "name")
+        self.tick("Nobody works in it", "asleep")
         if base.room.openings:
             self.note("Open are:")
         for opening in base.room.openings:

@@ -9,10 +9,10 @@ from functools import partial
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import number_field
 from purvel.review.place.built_rules import said_of
-from purvel.shop import AsBuilt, FromWall, Thing
+from purvel.shop import AsBuilt, FromWall, Room, Thing
 from purvel.shop.parts import name_of
 from purvel.space.setout import SetOut, built, set_out
-from purvel.space.shell import shell
+from purvel.space.shell import Shell, shell
 
 
 def set_out_rows(form: Form) -> None:
@@ -36,8 +36,37 @@ def set_out_rows(form: Form) -> None:
         form.button("Forget what was read", lambda: form.put("Forget readings", built=()))
 
 
+class _Last:
+    """What was asked last: the shell of a room, and the mark of a thing in it; asked for several times each
+    time that a form is shown.
+    """
+
+    def __init__(self) -> None:
+        self.room, self.shell = Room(), shell(Room())
+        self.thing: Thing | None = None
+        self.mark: SetOut | None = None
+
+    def shell_of(self, room: Room) -> Shell:
+        if room is not self.room:
+            self.room, self.shell, self.thing = room, shell(room), None
+        return self.shell
+
+    def mark_of(self, thing: Thing, room: Room) -> SetOut | None:
+        walls = self.shell_of(room)
+        if thing is not self.thing:
+            self.thing, self.mark = thing, set_out(thing, walls)
+        return self.mark
+
+
+_LAST = _Last()
+
+
+def _shell(form: Form) -> Shell:
+    return _LAST.shell_of(form.workspace.base.room)
+
+
 def _mark(form: Form, thing: Thing) -> SetOut | None:
-    return set_out(thing, shell(form.workspace.base.room))
+    return _LAST.mark_of(thing, form.workspace.base.room)
 
 
 def _told(form: Form, thing: Thing) -> str:
@@ -56,14 +85,14 @@ def _told(form: Form, thing: Thing) -> str:
 def _found(form: Form, thing: Thing) -> str:
     if not thing.built:
         return ""
-    found = built(thing, thing.built[-1], shell(form.workspace.base.room))
+    found = built(thing, thing.built[-1], _shell(form))
     return "" if found is None else f"Read on {thing.built[-1].day}: it {said_of(found, form.say)}."
 
 
 def accept(form: Form) -> None:
     """Draws the thing where it was found."""
     thing = form.now
-    found = built(thing, thing.built[-1], shell(form.workspace.base.room))
+    found = built(thing, thing.built[-1], _shell(form))
     if found is not None:
         form.put("Accept as built", x=found.x, y=found.y, angle=found.angle)
 

@@ -11,6 +11,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
+from purvel.shop.scenes import is_asleep
 from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, WAY_OUT, WITH_BOARD, Aisle
 from purvel.space.around import Around
 
@@ -148,6 +149,8 @@ def _tight(answers: Answers, tight: list[Aisle], basis: Basis, say: Figures) -> 
 
 def benches(answers: Answers, say: Figures) -> Iterator[Finding]:
     """From which sides one can work at each bench or table on which things are put together."""
+    if is_asleep(answers.base, answers.scene):
+        return
     for one in answers.of(PlaceAnswers).around:
         name = name_of(answers.shop, one.thing)
         words = {"front": "the front", "back": "the back", "left": "the left", "right": "the right"}

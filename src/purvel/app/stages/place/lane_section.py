@@ -18,6 +18,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.lane_rules import lane_grade
 from purvel.shop import Thing
 from purvel.shop.parts import name_of
+from purvel.shop.scenes import is_asleep
 from purvel.space.lanes import Lane
 from purvel.space.round_zones import RoundZone
 from purvel.space.strips import extent_along
@@ -44,7 +45,13 @@ class LaneSection(Picture):
         if zone is not None:
             self._say_round(sheet, zone)
         elif lane is None:
-            self.say_nothing_yet(sheet, "Place a machine to see the section along its lane.")
+            asleep = is_asleep(self.workspace.base, self.workspace.view.now.scene)
+            self.say_nothing_yet(
+                sheet,
+                "Nobody works in this scene, so nothing is fed. Pick the scene to change that."
+                if asleep
+                else "Place a machine to see the section along its lane.",
+            )
         else:
             self._draw(sheet, lane)
 
