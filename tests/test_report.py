@@ -16,6 +16,9 @@ from purvel.report import as_json, as_text
 from purvel.review import Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.told import advising
+from purvel.shop import Shop
+from purvel.shop.edits import change, put
+from tests.conftest import block
 
 
 @pytest.fixture(scope="module", params=NAMES)
@@ -202,3 +205,14 @@ def test_the_text_says_what_the_findings_say() -> None:
         text = as_text(found)
     assert all(one.sentence in text for one in found.review.findings)
     assert "m³/h" in text and "cfm" not in text
+
+
+def test_where_nothing_small_helps_the_report_says_what_would_have_to_go(small_shop: Shop) -> None:
+    shelf = block("shelf", 3.0, 3.6, 2.9, 0.4, 2.0, settled=True)
+    shop = put(change(small_shop, "saw", settled=True), shelf)
+    with advising(shop, Memory()) as advised:
+        found, words = as_json(advised), as_text(advised)
+    (lane,) = (one for one in found["findings"] if one["rule"] == "lane")
+    assert lane["moves"] == [] and lane["nothing_small"].endswith("shelf would have to go from there.")
+    assert lane["nothing_small"] in words
+    assert all(one["nothing_small"] is None for one in found["findings"] if one["moves"])

@@ -35,6 +35,7 @@ def as_json(advised: Advised) -> dict[str, Any]:
 
 def _finding(advised: Advised, finding: Finding) -> dict[str, Any]:
     ducts, where = advised.review.answers.of(DuctAnswers), finding.where
+    advice = advised.of(finding)
     return {
         "rule": finding.rule,
         "stage": finding.stage,
@@ -50,7 +51,8 @@ def _finding(advised: Advised, finding: Finding) -> dict[str, Any]:
         "gate_set": None if where.gate_set is None else ducts.choice_name(where.gate_set),
         "gate_set_id": where.gate_set,
         "figures": {name: value if abs(value) < 1e300 else None for name, value in finding.figures.items()},
-        "moves": [{"label": does, "outcome": outcome} for does, outcome in advised.remedies(finding)],
+        "moves": [{"label": does, "outcome": outcome} for does, outcome in advice.remedies],
+        "nothing_small": advice.none or None,
     }
 
 
@@ -101,5 +103,8 @@ def _finding_lines(advised: Advised, finding: Finding) -> Iterator[str]:
     if finding.grade < Grade.GOOD:
         yield f"         {finding.why}"
         yield f"         Rests on {finding.basis.kind}: {finding.basis.text}"
-        for does, outcome in advised.remedies(finding):
+        advice = advised.of(finding)
+        for does, outcome in advice.remedies:
             yield f"         Would help: {does}. → {outcome}"
+        if advice.none:
+            yield f"         {advice.none}"

@@ -29,8 +29,8 @@ def test_several_processes_tell_what_one_does() -> None:
         assert [one.sentence for one in found.review.findings] == [one.sentence for one in alone.findings]
         for ours, its in zip(alone.findings, found.review.findings):
             told = [(one.label, one.outcome) for one in remedies_for(ours, alone.answers)]
-            assert list(found.remedies(its)) == told
-        assert any(found.remedies(one) for one in found.review.findings)
+            assert list(found.of(its).remedies) == told
+        assert any(found.of(one).remedies for one in found.review.findings)
 
 
 @pytest.fixture
@@ -79,7 +79,7 @@ def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatc
         with advising(shop, Memory()) as found:
             for one in found.review.findings:
                 told = [(cure.label, cure.outcome) for cure in remedies_for(one, found.review.answers)]
-                assert list(found.remedies(one)) == told
+                assert list(found.of(one).remedies) == told
     finally:
         done.set()
         other.join()

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import os
 import threading
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
@@ -14,6 +14,7 @@ from functools import partial
 from multiprocessing import get_context
 
 from purvel.review.finding import Finding
+from purvel.review.going import nothing_small
 from purvel.review.memory import Memory
 from purvel.review.reviewing import Review, first_review, whole_review
 from purvel.review.trying import can_try, make_ready, remedies_for
@@ -24,13 +25,21 @@ Told = tuple[str, str]
 
 
 @dataclass(frozen=True, slots=True)
+class Advice:
+    """What would help a finding; where nothing small does, what would have to go, in a sentence."""
+
+    remedies: tuple[Told, ...]
+    none: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class Advised:
     """A whole review, and by finding how to come by what would help it; some of that may be under way."""
 
     review: Review
-    tries: Mapping[int, Callable[[], Sequence[Told]]]
+    tries: Mapping[int, Callable[[], Advice]]
 
-    def remedies(self, finding: Finding) -> Sequence[Told]:
+    def of(self, finding: Finding) -> Advice:
         """What would help one of the review's findings, once that is known."""
         return self.tries[id(finding)]()
 
@@ -58,7 +67,7 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
             raise
 
 
-def _behind(whole: Review, tries: Mapping[int, Callable[[], Sequence[Told]]]) -> Advised:
+def _behind(whole: Review, tries: Mapping[int, Callable[[], Advice]]) -> Advised:
     """A review with tries that are under way; what is left is tried here, when it is asked for."""
     left = {id(one): partial(_told, whole, one) for one in whole.findings if id(one) not in tries}
     return Advised(whole, {**tries, **left})
@@ -69,8 +78,9 @@ def _hands() -> int:
     return len(os.sched_getaffinity(0)) if threading.active_count() == 1 else 1
 
 
-def _told(review: Review, finding: Finding) -> list[Told]:
-    return [(one.label, one.outcome) for one in remedies_for(finding, review.answers)]
+def _told(review: Review, finding: Finding) -> Advice:
+    found = tuple((one.label, one.outcome) for one in remedies_for(finding, review.answers))
+    return Advice(found, nothing_small(finding, review.answers) if not found and can_try(finding) else "")
 
 
 _REVIEWED: list[Review] = []
@@ -81,6 +91,6 @@ def _begin(review: Review) -> None:
     _REVIEWED[:] = [review]
 
 
-def _tell(number: int) -> list[Told]:
+def _tell(number: int) -> Advice:
     (review,) = _REVIEWED
     return _told(review, review.findings[number])
