@@ -8,7 +8,7 @@ from collections.abc import Callable
 from purvel.shop.edits.air import change_air, change_session
 from purvel.shop.edits.ducts import change_ducts
 from purvel.shop.edits.parts import change, change_shop, fresh_id, gone_with, put, remove
-from purvel.shop.edits.room import change_room, fresh_wall_id, slope_ceiling, split_wall
+from purvel.shop.edits.room import as_rectangle, change_room, fresh_wall_id, slope_ceiling, split_wall
 from purvel.shop.edits.scenes import copy_scene, new_scene, set_state
 from purvel.shop.edits.things import move_thing
 from purvel.shop.shop import Shop
@@ -16,6 +16,7 @@ from purvel.shop.shop import Shop
 Edit = Callable[[Shop], Shop]
 
 __all__ = [
+    "as_rectangle",
     "Edit",
     "change",
     "change_air",

@@ -4,7 +4,7 @@ from dataclasses import replace
 from typing import Any
 
 from purvel.shop.parts import ids_of
-from purvel.shop.room import Slope
+from purvel.shop.room import Slope, Wall
 from purvel.shop.shop import Shop
 
 
@@ -13,6 +13,22 @@ def fresh_wall_id(shop: Shop) -> str:
     taken = ids_of(shop)
     letters = [chr(65 + k) for k in range(26)]
     return next(name for name in [*letters, *(a + b for a in letters for b in letters)] if name not in taken)
+
+
+def as_rectangle(shop: Shop) -> Shop | None:
+    """The room with two walls more where two stand square to each other: as long as those across, which is a
+    guess until they are taped. None where there are not just two such walls.
+    """
+    walls = shop.room.walls
+    if len(walls) != 2 or abs(walls[0].turn) != 90.0:
+        return None
+    for across in walls:
+        turn, name = walls[0].turn, fresh_wall_id(shop)
+        shop = change_room(
+            shop, walls=(*shop.room.walls, Wall(id=name, length=across.length, turn=turn, provenance="paced"))
+        )
+    walls = tuple(replace(wall, turn=walls[0].turn) for wall in shop.room.walls)
+    return change_room(shop, walls=walls)
 
 
 def split_wall(shop: Shop, wall_id: str, new_id: str, at: float) -> Shop:

@@ -24,7 +24,7 @@ from purvel.devices.meter import Taken
 from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Wall
-from purvel.shop.edits import change_room, fresh_id, fresh_wall_id, put, split_wall
+from purvel.shop.edits import as_rectangle, change_room, fresh_id, fresh_wall_id, put, split_wall
 from purvel.shop.fields import Provenance
 from purvel.shop.room import FixtureKind, Stands
 from purvel.space.placing import against_wall, beside, free_offset, free_spot
@@ -180,11 +180,19 @@ class RoomStage(Stage):
         )
 
     def close_loop(self) -> None:
-        """Adds the wall that leads back to the start."""
+        """Adds the wall that leads back to the start; to two walls square to each other those across."""
         walls = self.workspace.shop.room.walls
         if len(walls) < 2 or self._is_met():
             self.workspace.said.emit(
                 "There is nothing to close: enter at least two walls that do not meet yet."
+            )
+            return
+        whole = as_rectangle(self.workspace.shop)
+        if whole is not None:
+            names = " and ".join(wall.id for wall in whole.room.walls[2:])
+            self.workspace.apply(lambda _: whole, "Close the loop to a rectangle")
+            self.workspace.said.emit(
+                f"Walls {names} were taken as long as those across, square to them: tape them and correct them below."
             )
             return
         turn, length = closing_wall(self.workspace.shop.room, self.answers().of(RoomAnswers).traverse)
@@ -288,8 +296,8 @@ class RoomStage(Stage):
             return ""
         return (
             "Start with the room.\n\nStand at a corner with the room on your left, read the first wall off"
-            " the tape, type it under “Next wall” and press Enter. Go on wall by wall. Or open a demo shop"
-            " from the ☰ menu."
+            " the tape, type it under “Next wall” and press Enter. Go on wall by wall; for a plain rectangle two"
+            " walls and “Close the loop” will do. Or open a demo shop from the ☰ menu."
         )
 
     def commands(self) -> list[tuple[str, Callable[[], object]]]:
