@@ -100,7 +100,8 @@ def pages_of(path: Path) -> tuple[int, tuple[float, float]]:
 
 
 def test_the_sheets_are_written_by_their_names(qapp: QApplication, tmp_path: Path) -> None:
-    document = loads(demo_bytes("single-garage"))  # 3.3 x 6.6 m, 0.8 m round it: 245 x 410 mm at 1:20
+    # 3.3 x 6.6 m, 0.8 m round it: 245 x 410 mm at 1:20; at 1:2 14 x 17 sheets of 180 x 255 mm
+    document = loads(demo_bytes("single-garage"))
     for name, count, size in (
         ("tiles.pdf", 4, (210, 297)),
         ("tiles-letter.pdf", 4, (215.9, 279.4)),
@@ -111,7 +112,11 @@ def test_the_sheets_are_written_by_their_names(qapp: QApplication, tmp_path: Pat
         pages, (wide, high) = pages_of(tmp_path / name)
         assert pages == count, name
         assert (wide, high) == (pytest.approx(size[0], abs=0.5), pytest.approx(size[1], abs=0.5)), name
-    for name, says in (("tiles-1to1.pdf", "no scale"), ("cutouts-1to2.pdf", "larger than the paper")):
+    for name, says in (
+        ("tiles-1to1.pdf", "no scale"),
+        ("tiles-1to2.pdf", "takes 238 sheets"),
+        ("cutouts-1to2.pdf", "larger than the paper"),
+    ):
         with pytest.raises(ExportError, match=says):
             write(document, tmp_path / name)
         assert not (tmp_path / name).exists()

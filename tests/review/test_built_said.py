@@ -78,3 +78,7 @@ def test_how_long_things_are_on_trial(chest: Shop, monkeypatch: pytest.MonkeyPat
     assert said.sentence == "On trial: chest for 23 days; Table saw since today."
     assert said.figures["longest"] == 23 and "Fixed: Workbench." in said.why
     assert replace(said, sentence="").grade == Grade.GOOD
+
+
+def test_a_day_that_is_none_is_not_counted(chest: Shop) -> None:
+    assert fired(change(chest, "chest", trial_since="2026-02-31"), "trial") == []

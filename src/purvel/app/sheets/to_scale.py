@@ -33,6 +33,7 @@ MARGIN, OVERLAP, FOOT = (
     0.010,
     0.012,
 )  # m on paper: round a page, of two tiles, for what is written under them
+MOST = 100  # sheets that are printed at the most
 _GAP = 0.006  # m on paper between cut-outs
 _CROSS = 0.004  # m on paper: the arms of an alignment mark
 
@@ -143,9 +144,15 @@ class _Printed:
 def tiles_pdf(checked: Review, how: OnPaper) -> bytes:
     """The plan in tiles. Crosses at the corners of each lie on those of its neighbours; neighbours share a
     strip `OVERLAP` wide.
+
+    Raises ScaleError where there would be more than `MOST`.
     """
     made = _Printed(title_of(checked), how)
     laid = tiles(bounds_of(checked), how.ratio, made.width, made.height)
+    if len(laid) > MOST:
+        raise ScaleError(
+            f"At {how.name(checked.shop.units)} the plan takes {len(laid)} sheets: ask for a smaller scale."
+        )
     last = laid[-1].name
     for tile in laid:
         made.page()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from datetime import date
 
 from purvel.review.answers import Answers
 from purvel.review.days import today
@@ -13,6 +12,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.shop import AsBuilt, Thing
 from purvel.shop.parts import name_of
 from purvel.space.setout import IN_PLACE, TRUE, Built, built
+from purvel.upkeep.due import day_of
 
 _READ = Basis("your measurement", "Read from its corner to the walls.")
 
@@ -22,7 +22,8 @@ def as_built(answers: Answers, say: Figures) -> Iterator[Finding]:
     shell = answers.of(RoomAnswers).shell
     drawn = {thing.id: thing for thing in answers.base.things}
     for thing in answers.shop.things:
-        if not thing.built or (thing.x, thing.y) != (drawn[thing.id].x, drawn[thing.id].y):
+        there = drawn.get(thing.id)
+        if not thing.built or there is None or (thing.x, thing.y) != (there.x, there.y):
             continue  # in this scene it stands elsewhere
         reading = thing.built[-1]
         found = built(thing, reading, shell)
@@ -86,11 +87,13 @@ def _drift(thing: Thing, answers: Answers, say: Figures) -> str:
 
 def on_trial(answers: Answers, say: Figures) -> Iterator[Finding]:
     """What stands on trial since when, and what is fixed."""
-    trial = [one for one in answers.shop.things if not one.settled and one.trial_since is not None]
-    if not trial:
+    told = sorted(
+        ((today() - since).days, one.id)
+        for one in answers.shop.things
+        if not one.settled and (since := day_of(one.trial_since)) is not None
+    )[::-1]
+    if not told:
         return
-    now = today()
-    told = sorted(((now - date.fromisoformat(one.trial_since or "")).days, one.id) for one in trial)[::-1]
     words = "; ".join(f"{name_of(answers.shop, thing)} {_for(days)}" for days, thing in told)
     fixed = [one.name or one.id for one in answers.shop.things if one.settled]
     yield Finding(
