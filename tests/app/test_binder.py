@@ -148,4 +148,4 @@ def test_printing_offers_the_printer_and_the_file(bench: Bench, monkeypatch: pyt
         bench.window.filing, "ask", lambda _, choices: asked.append([words for words, _ in choices])
     )
     bench.window.filing.print_binder()
-    assert asked == [["On a printer", "As a PDF file"]]
+    assert asked == [["On a printer", "As a PDF file", "Plan in tiles to scale", "Paper cut-outs"]]

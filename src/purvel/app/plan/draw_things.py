@@ -6,7 +6,7 @@ from functools import partial
 from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QPolygonF
+from PySide6.QtGui import QPen, QPolygonF
 
 from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Sheet
@@ -88,6 +88,13 @@ def _thing(
     for x in thing.slots:
         slot = [thing.spot(x, y) for y in (-thing.depth / 2, thing.depth / 2)]
         sheet.line(slot, sheet.pen(palette.wood_edge, 1.0, dashes=(6, 2)))
+    _inlet(sheet, thing, pen)
+    _worker_and_wheels(sheet, thing, on_floor=not overhead)
+
+
+def _inlet(sheet: Sheet, thing: Thing, pen: QPen) -> None:
+    """Where pipes come into a source of air."""
+    palette = sheet.palette
     if thing.source is not None:
         inlet = thing.spot(thing.source.inlet_x, thing.source.inlet_y)
         facing = radians(thing.angle + thing.source.inlet_direction)
@@ -97,6 +104,11 @@ def _thing(
             sheet.brush(palette.metal),
             pen,
         )
+
+
+def _worker_and_wheels(sheet: Sheet, thing: Thing, *, on_floor: bool) -> None:
+    """At which side one works, and what it rolls on."""
+    palette = sheet.palette
     if thing.stand is not None:
         x, y = thing.spot(0.0, -thing.depth / 2 + 0.05)
         ux, uy = cos(radians(thing.angle)), sin(radians(thing.angle))
@@ -104,7 +116,7 @@ def _thing(
             [(x - ux * 0.09, y - uy * 0.09), (x + ux * 0.09, y + uy * 0.09)],
             sheet.pen(palette.wood_edge, 3.0),
         )
-    if thing.wheels and not overhead:
+    if thing.wheels and on_floor:
         for sx in (-1, 1):
             for sy in (-1, 1):
                 c = sheet.at(*thing.spot(sx * (thing.width / 2 - 0.06), sy * (thing.depth / 2 - 0.06)))

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtWidgets import QStackedWidget, QToolButton
+from PySide6.QtWidgets import QPushButton, QStackedWidget
 
 from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
@@ -71,8 +71,7 @@ class PlaceStage(Stage):
             field.entered.connect(partial(self._set, key))
             self.fields[key] = field
             self.pair(word, field)
-        self.side_by_side = QToolButton()
-        self.side_by_side.setText("All scenes")
+        self.side_by_side = QPushButton("All scenes")
         self.side_by_side.setCheckable(True)
         set_tip(self.side_by_side, "All scenes as small plans, instead of the section along the lane")
         self.side_by_side.setChecked(self.stack.currentWidget() is self.scenes)
