@@ -70,3 +70,15 @@ def test_readings_are_forgotten_and_the_trial_begins_on_a_day(planer: Bench) -> 
     assert planer.workspace.shop.thing("planer").trial_since == "2026-11-04"  # type: ignore[union-attr]
     enter(field(planer, "Day since which it is on trial"), "last week")
     assert planer.workspace.shop.thing("planer").trial_since == "2026-11-04"  # type: ignore[union-attr]
+
+
+def test_what_sets_a_thing_out_follows_it_when_it_is_let_go(planer: Bench) -> None:
+    before = next(one for one in notes(planer) if one.startswith("Set out: its "))
+    thing = planer.workspace.shop.thing("planer")
+    assert thing is not None
+    planer.drag((thing.x, thing.y), (thing.x + 0.5, thing.y + 0.4), drop=False)
+    assert next(one for one in notes(planer) if one.startswith("Set out: its ")) == before
+    planer.window.plan.let_go()
+    planer.settle()
+    after = next(one for one in notes(planer) if one.startswith("Set out: its "))
+    assert after != before

@@ -66,6 +66,11 @@ class Workspace(QObject):
         return self.base if self._preview is None else self._preview[0]
 
     @property
+    def in_hand(self) -> bool:
+        """Whether something is being dragged."""
+        return self._merge is not None and self._merge.startswith("drag ")
+
+    @property
     def is_previewing(self) -> bool:
         """Whether a remedy is being looked at."""
         return self._preview is not None

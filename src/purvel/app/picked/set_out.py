@@ -66,6 +66,9 @@ def _shell(form: Form) -> Shell:
 
 
 def _mark(form: Form, thing: Thing) -> SetOut | None:
+    """What sets a thing out; while it is in the hand, what did before."""
+    if form.workspace.in_hand and _LAST.thing is not None and _LAST.thing.id == thing.id:
+        return _LAST.mark
     return _LAST.mark_of(thing, form.workspace.base.room)
 
 
