@@ -99,3 +99,13 @@ def test_from_which_sides_work_on_a_bench_is_reached(small_shop: Shop) -> None:
         shop = put(shop, one)
     (none,) = fired(shop, "sides")
     assert none.grade == Grade.WATCH and "Nobody can stand" in none.sentence
+
+
+def test_saws_have_blades_and_planers_cutters(small_shop: Shop) -> None:
+    planer = make_thing("planer", "planer", 1.5, 2.5, 0.0)
+    doors = [replace(small_shop.room.openings[0], id=f"d{x}", wall="A", offset=x) for x in (1.0, 2.5)]
+    shop = change_room(put(small_shop, planer), openings=(*small_shop.room.openings, *doors))
+    said = {one.about: one.sentence for one in fired(shop, "kickback-line")}
+    assert "in line with the blade of Table saw" in said["saw", "d2.5"]
+    assert "in line with the cutter of Thickness planer" in said["planer", "d1.0"]
+    assert all(one.startswith("The swing door") for one in said.values())

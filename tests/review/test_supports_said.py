@@ -28,9 +28,9 @@ def test_a_table_that_stands_proud_is_trimmed_or_the_saw_raised(small_shop: Shop
     shop = with_table(small_shop, 0.90)
     (proud,) = fired(shop, "support-level")
     found = cures(shop, proud)
-    assert list(found) == ["Trim Outfeed table to 858 mm", "Put Table saw on a platform of 41 mm"]
-    raised = found["Put Table saw on a platform of 41 mm"].edit(shop)
-    assert raised.thing("saw").z == pytest.approx(0.041) and grade(raised, "support-level") == Grade.GOOD  # type: ignore[union-attr]
+    assert list(found) == ["Trim Outfeed table to 858 mm", "Put Table saw on a platform of 42 mm"]
+    raised = found["Put Table saw on a platform of 42 mm"].edit(shop)
+    assert raised.thing("saw").z == pytest.approx(0.042) and grade(raised, "support-level") == Grade.GOOD  # type: ignore[union-attr]
 
 
 def test_over_a_gap_the_table_is_moved_up(small_shop: Shop) -> None:

@@ -17,7 +17,6 @@ from purvel.review.apart import Found
 from purvel.review.finding import Key
 from purvel.review.going import nothing_small
 from purvel.review.reviewing import first_review, whole_review
-from purvel.review.trying import can_try
 from purvel.shop import Shop
 from purvel.stopping import Stopped, while_wanted
 
@@ -245,8 +244,7 @@ class Reviews(QObject):
                     for remedy in remedies_as_found(finding, answers):
                         found = (*found, remedy)
                         self.tried.emit((finding.key, found, False, ""))
-                    is_stuck = not found and can_try(finding)
-                    none = nothing_small(finding, answers) if is_stuck else ""
+                    none = "" if found else nothing_small(finding, answers)
                     self.tried.emit((finding.key, found, True, none))
             finally:
                 self._tries_ended = max(self._tries_ended, trying)

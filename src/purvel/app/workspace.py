@@ -13,6 +13,7 @@ from PySide6.QtCore import QObject, Signal
 from purvel.app.signals import Event
 from purvel.app.view import ViewState
 from purvel.files import Document
+from purvel.review.figures import sentence_case
 from purvel.review.scenes import standing
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit, gone_with, remove
@@ -123,7 +124,7 @@ class Workspace(QObject):
         if gone or left:
             told = [f"with it {gone}" if gone else "", f"left without it: {left}" if left else ""]
             words = "; ".join(one for one in told if one)
-            self.said.emit(f"{name[:1].upper()}{name[1:]} went, {words}. Ctrl+Z brings all of it back.")
+            self.said.emit(f"{sentence_case(name)} went, {words}. Ctrl+Z brings all of it back.")
 
     def end_merge(self) -> None:
         """The next edit is a step of its own."""

@@ -41,6 +41,10 @@ class Answers:
         """The answers for the shop as drawn, of which this is a scene."""
         return self if self.scene is None else self.of(_Drawn).answers
 
+    def with_shop(self, shop: Shop) -> Answers:
+        """The answers if something else stood in this scene; the document is left as it was."""
+        return Answers(shop, self.memory, self.base, self.scene)
+
     def ask(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
         """The engine's answer, remembered by its arguments."""
         return self.memory.answer(engine, *args, **kwargs)

@@ -7,6 +7,11 @@ from purvel.quantities import convert, format_length, format_number, units_for
 from purvel.quantities.systems import System
 
 
+def sentence_case(text: str) -> str:
+    """A text that begins a sentence."""
+    return text[:1].upper() + text[1:]
+
+
 @dataclass(frozen=True, slots=True)
 class Figures:
     """Writes SI values in one system's units."""

@@ -8,6 +8,7 @@ from purvel.review.finding import Finding
 from purvel.review.reviewing import About, grades_of
 from purvel.review.scenes import tried
 from purvel.review.stages import stage_of
+from purvel.review.trying import can_try
 from purvel.shop import Shop, Thing
 from purvel.shop.edits import Edit, remove
 from purvel.shop.parts import name_of
@@ -15,16 +16,12 @@ from purvel.space.clearances import polygon
 from purvel.stopping import go_on
 
 _SUSPECTS = 6  # things that are tried, those the finding is about first, then the nearest
-STAGES = ("place",)
-"""Stages whose findings end when something goes."""
 
 
 def would_go(finding: Finding, answers: Answers) -> tuple[str, ...]:
     """The ids of the things without any one of which the finding would be better; what it is about itself is
     not among them. Empty where no single thing would do, and for findings that no thing is the cause of.
     """
-    if finding.stage not in STAGES:
-        return ()
     key: About = (finding.rule, finding.about)
     stage, found = stage_of(finding.stage), list[str]()
     for thing in _suspects(finding, answers.shop):
@@ -55,9 +52,11 @@ def _remover(thing: str) -> Edit:
 
 
 def nothing_small(finding: Finding, answers: Answers) -> str:
-    """What is said where no remedy was found."""
+    """What is said where no remedy was found; nothing of what none is known for."""
+    if not can_try(finding):
+        return ""
     tried_all = "Tried small changes; none helps without making something else worse."
-    if finding.stage not in STAGES:
+    if not stage_of(finding.stage).about_things:
         return tried_all
     names = [name_of(answers.shop, one) for one in would_go(finding, answers)]
     if names:

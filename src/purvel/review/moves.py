@@ -16,6 +16,7 @@ from purvel.review.stage import Candidate, Rule
 from purvel.shop import Fixture, Shop, Thing
 from purvel.shop.edits import Edit, move_thing
 from purvel.space.clearances import free_of, off_floor
+from purvel.space.traverse import turn_between
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, of the search for a nudge
@@ -63,8 +64,7 @@ def _swaps(
     grade: Callable[[Answers], Grade] | None,
 ) -> Iterator[Candidate]:
     """Two things that change places, turned as they are or each as the other was, where that ends it."""
-    unsaid, own = Unsaid(answers.shop.units), thing.width * thing.depth
-    others, enough = burdens(answers, finding, rules), max(finding.grade, Grade.MEND)
+    own, others = thing.width * thing.depth, burdens(answers, finding, rules)
     alike = [
         (max(own / size, size / own), one)
         for one in answers.shop.things
@@ -78,12 +78,7 @@ def _swaps(
             trial = _placed(answers, edit)
             if any(collides(trial, one) for one in (thing, other)):
                 continue
-            found = () if grade is not None else (one for rule in rules for one in rule(trial, unsaid))
-            better = (
-                grade(trial) > enough
-                if grade is not None
-                else all(one.grade > enough for one in found if same(one, finding))
-            )
+            better = _graded(trial, finding, rules, grade) > max(finding.grade, Grade.MEND)
             if better and burdens(trial, finding, rules) <= others:
                 yield (
                     f"Let {thing.name or thing.id} and {other.name or other.id} change places",
@@ -121,7 +116,7 @@ def mover(thing_id: str, place: Place) -> Edit:
 def words_for(thing: Thing, place: Place, say: Figures) -> str:
     """What a button says that moves a thing to a place."""
     x, y, angle = place
-    name, turn = thing.name or thing.id, (angle - thing.angle + 180) % 360 - 180
+    name, turn = thing.name or thing.id, turn_between(thing.angle, angle)
     shift = _shift_words(x - thing.x, y - thing.y, say)
     turned = f"{abs(turn):.0f}° to the {'left' if turn > 0 else 'right'}" if abs(turn) < 179.9 else "round"
     if abs(turn) < 0.1:
@@ -153,7 +148,6 @@ def _shifts(
     rule = next((rule for rule in rules if any(same(other, finding) for other in rule(answers, say))), None)
     if rule is None:  # the shop has changed since
         return
-    unsaid = Unsaid(answers.shop.units)
     others, given = burdens(answers, finding, rules), list[Place]()
     places = _free(_places(thing, answers), thing, answers)
     if off is not None:
@@ -163,11 +157,7 @@ def _shifts(
             continue
         go_on()
         trial = _placed(answers, mover(thing.id, place))
-        better = off is not None or (
-            grade(trial) > finding.grade
-            if grade is not None
-            else all(other.grade > finding.grade for other in rule(trial, unsaid) if same(other, finding))
-        )
+        better = off is not None or _graded(trial, finding, (rule,), grade) > finding.grade
         if better and burdens(trial, finding, rules) <= others:
             yield place
             given.append(place)
@@ -175,11 +165,22 @@ def _shifts(
                 return
 
 
+def _graded(
+    trial: Answers, finding: Finding, rules: Sequence[Rule], grade: Callable[[Answers], Grade] | None
+) -> Grade:
+    """How the finding would be graded by these rules, or quicker; Good where it is gone."""
+    if grade is not None:
+        return grade(trial)
+    say = Unsaid(trial.shop.units)
+    found = (one for rule in rules for one in rule(trial, say))
+    return min((one.grade for one in found if same(one, finding)), default=Grade.GOOD)
+
+
 def _placed(answers: Answers, edit: Edit) -> Answers:
-    """The answers with one thing moved in the scene that is looked at; its ducts are left as they were, of
-    which no rule of places knows.
+    """The answers with something moved in the scene that is looked at; ducts are left as they were, of which
+    no rule of places knows.
     """
-    return Answers(edit(answers.shop), answers.memory, answers.base, answers.scene)
+    return answers.with_shop(edit(answers.shop))
 
 
 def same(one: Finding, other: Finding) -> bool:

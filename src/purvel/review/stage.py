@@ -50,7 +50,8 @@ class Stage:
     """One stage: its key, its title on the rail, the question that its screen answers, and what it brings.
 
     `applies` says whether there is anything to check yet; `rules` yield its findings then. What is
-    `about_work` alone is not looked at in scenes in which nobody works. `searches` are
+    `about_work` alone is not looked at in scenes in which nobody works; findings `about_things` may end when
+    a thing goes. `searches` are
     rules that wait for long searches; their findings follow behind. `remedies` propose changes for a
     rule's finding, and `progress` tells for a rule whether one of the same grade is much better;
     `next_steps` are rules that say what a remedy leaves still to be done. `report` is its share of the
@@ -62,6 +63,7 @@ class Stage:
     question: str
     applies: Callable[[Answers], bool] = always
     about_work: bool = False
+    about_things: bool = False
     rules: tuple[Rule, ...] = ()
     searches: tuple[Rule, ...] = ()
     remedies: Mapping[str, Proposer] = field(default_factory=dict)

@@ -80,7 +80,7 @@ def _hands() -> int:
 
 def _told(review: Review, finding: Finding) -> Advice:
     found = tuple((one.label, one.outcome) for one in remedies_for(finding, review.answers))
-    return Advice(found, nothing_small(finding, review.answers) if not found and can_try(finding) else "")
+    return Advice(found, "" if found else nothing_small(finding, review.answers))
 
 
 _REVIEWED: list[Review] = []

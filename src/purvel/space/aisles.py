@@ -51,7 +51,7 @@ class Aisle:
 
 def rolls_through(aisle: Aisle, things: Sequence[Thing]) -> tuple[str, ...]:
     """The ids of the things on wheels that go through the way to a machine lengthways."""
-    return tuple(one.id for one in things if one.wheels and min(one.width, one.depth) <= aisle.most)
+    return tuple(one.id for one in things if one.wheels and min(one.width, one.depth) <= aisle.width)
 
 
 class Entry(NamedTuple):

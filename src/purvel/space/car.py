@@ -8,11 +8,12 @@ from math import cos, radians, sin
 
 from purvel.libraries import np, shapely
 from purvel.shop import Fixture, Opening, Thing
-from purvel.space.clearances import polygon, span
+from purvel.space.clearances import HEAD_HEIGHT, polygon, span
 from purvel.space.ground import rectangle
 from purvel.space.shell import TOUCH_AREA, Shell
 
-CAR = (1.85, 1.60, 0.15)  # m: its width and height, and what it drives over, of a usual car [low]
+WIDE, HIGH = 1.85, 1.60  # m: a usual car [low]
+_CLEARS = 0.15  # m: what is lower it drives over [low]
 DOOR = 0.60  # m beside a car in which its door is opened and somebody gets out [trade practice, low]
 _ENOUGH = 0.6  # share of a side of the car that has to be free for that [a guess]
 _HAIR = 2e-3  # m by which the way may go past a jamb, by rounding
@@ -45,21 +46,21 @@ def car_way(bay: Fixture, things: Sequence[Thing], shell: Shell) -> CarWay | Non
     others = [one for one in items if one.id != bay.id]
     lies = bay.angle if bay.width >= bay.depth else bay.angle + 90.0
     length, wide = max(bay.width, bay.depth), min(bay.width, bay.depth)
-    ways = [way for turn in (0.0, 180.0) for way in _ways(bay, lies + turn, length, min(wide, CAR[0]), shell)]
+    ways = [way for turn in (0.0, 180.0) for way in _ways(bay, lies + turn, length, min(wide, WIDE), shell)]
     _, door, floor = min(ways, key=lambda way: way[0], default=(0.0, None, shapely.Polygon()))
     ahead = floor.difference(polygon(bay))  # what stands in the car itself is another matter
     met = [
         one.id
         for one in others
-        if span(one)[0] < CAR[1]
-        and span(one)[1] > CAR[2]
+        if span(one)[0] < HIGH
+        and span(one)[1] > _CLEARS
         and polygon(one).intersection(ahead).area > TOUCH_AREA
     ]
     standing = shapely.union_all(
-        [polygon(one) for one in others if span(one)[0] < 2.0 and span(one)[1] > CAR[2]]
+        [polygon(one) for one in others if span(one)[0] < HEAD_HEIGHT and span(one)[1] > _CLEARS]
     )
     shares = [
-        _free_beside(bay, lies, length, min(wide, CAR[0]) / 2 + DOOR / 2, turn, standing, shell)
+        _free_beside(bay, lies, length, min(wide, WIDE) / 2 + DOOR / 2, turn, standing, shell)
         for turn in (90.0, -90.0)
     ]
     return CarWay(bay.id, door, floor, tuple(met), (shares[0], shares[1]))
@@ -92,7 +93,7 @@ def _ways(
 
 
 def _lets_in(opening: Opening, at: float) -> bool:
-    return opening.offset - _HAIR <= at <= opening.offset + opening.width + _HAIR and opening.head >= CAR[1]
+    return opening.offset - _HAIR <= at <= opening.offset + opening.width + _HAIR and opening.head >= HIGH
 
 
 def _free_beside(

@@ -25,6 +25,7 @@ from purvel.space.ground import ground
 from purvel.space.in_the_way import Yard, bodies_for
 from purvel.space.loads import Load, Place
 from purvel.space.shell import Shell
+from purvel.space.traverse import turn_between
 from purvel.stopping import go_on
 
 ROLLS_OVER = 0.010  # m: what is higher stops castors [trade practice, low]
@@ -83,12 +84,7 @@ def roll_outs(before: Sequence[Thing], after: Sequence[Thing], shell: Shell) -> 
 
 
 def _elsewhere(one: Thing, other: Thing) -> bool:
-    return hypot(one.x - other.x, one.y - other.y) > _AT or abs(_turn(one.angle, other.angle)) > _LEVEL
-
-
-def _turn(start: float, end: float) -> float:
-    """From one heading to another, the shorter way round [deg]."""
-    return (end - start + 180.0) % 360.0 - 180.0
+    return hypot(one.x - other.x, one.y - other.y) > _AT or abs(turn_between(one.angle, other.angle)) > _LEVEL
 
 
 def _smaller(one: Thing | None, other: Thing | None) -> Thing | None:
@@ -134,7 +130,7 @@ def rolled(here: Thing, there: Thing, others: Sequence[Thing], shell: Shell) -> 
         return None
     ways, length = through(goes.pieces, (here.x, here.y), (there.x, there.y))
     places = [Place(x, y, heading) for heading, way in zip(goes.headings, ways) for x, y in way]
-    turned = sum(abs(_turn(a, b)) for a, b in pairwise(goes.headings))
+    turned = sum(abs(turn_between(a, b)) for a, b in pairwise(goes.headings))
     return RollOut(here.id, True, 0, tuple(dict.fromkeys(places)), length, turned)
 
 
@@ -153,7 +149,7 @@ class _Goes:
 
 def _straight(parts: np.ndarray, here: Thing, there: Thing, begun: Sequence[int]) -> _Goes | None:
     """The way without a turn."""
-    if abs(_turn(here.angle, there.angle)) > _LEVEL:
+    if abs(turn_between(here.angle, there.angle)) > _LEVEL:
         return None
     both = [k for k in _at(parts, there) if k in begun]
     return _Goes([parts[both[0]]], [here.angle]) if both else None

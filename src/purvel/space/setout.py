@@ -11,7 +11,7 @@ from purvel.shop import AsBuilt, Fixture, Thing
 from purvel.shop.as_built import Corner
 from purvel.space.ground import footprint
 from purvel.space.shell import PARALLEL, Shell, Side
-from purvel.space.traverse import Point
+from purvel.space.traverse import Point, turn_between
 
 # as the worker sees them, in the order of a footprint's corners
 CORNERS: tuple[Corner, ...] = ("front left", "front right", "back right", "back left")
@@ -158,7 +158,7 @@ def built(thing: Thing, reading: AsBuilt, shell: Shell) -> Built | None:
     x, y = corner - (np.array(footprint(turned)[number]) - (thing.x, thing.y))
     c, s = cos(radians(thing.angle)), sin(radians(thing.angle))
     dx, dy = float(x) - thing.x, float(y) - thing.y
-    apart = (angle - thing.angle + 180.0) % 360.0 - 180.0
+    apart = turn_between(thing.angle, angle)
     return Built(float(x), float(y), angle % 360.0, c * dx + s * dy, c * dy - s * dx, apart)
 
 

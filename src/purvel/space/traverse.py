@@ -153,6 +153,15 @@ def _is_flat(corners: tuple[Point, ...]) -> bool:
     return all(abs((far[0] - x0) * (y - y0) - (far[1] - y0) * (x - x0)) < 1e-4 for x, y in corners)
 
 
+def turn_between(start: float, end: float) -> float:
+    """From one heading to another the shorter way round [deg], left positive, from -180 up to 180.
+
+    >>> turn_between(350.0, 20.0), turn_between(20.0, 350.0)
+    (30.0, -30.0)
+    """
+    return (end - start + 180.0) % 360.0 - 180.0
+
+
 def signed_area(corners: tuple[Point, ...]) -> float:
     """Area [m2] of a polygon, positive when its corners run counter-clockwise (shoelace formula).
 
@@ -168,4 +177,4 @@ def closing_wall(room: Room, traverse: Traverse) -> tuple[float, float]:
     """
     heading_now = room.heading + sum(wall.turn for wall in room.walls[:-1])
     needed = degrees(atan2(traverse.gap[1], traverse.gap[0]))
-    return (needed - heading_now + 180.0) % 360.0 - 180.0, traverse.gap_length
+    return turn_between(heading_now, needed), traverse.gap_length

@@ -21,6 +21,7 @@ from purvel.app.theme import Palette
 from purvel.app.widgets.unbroken import unbroken
 from purvel.app.widgets.words import Words, set_tip
 from purvel.review import Finding, Grade, Remedy
+from purvel.review.figures import sentence_case
 
 
 def draw_grade(painter: QPainter, box: QRectF, grade: Grade, palette: Palette) -> None:
@@ -195,7 +196,7 @@ class FindingCard(QFrame):
         rests = f"{self.finding.basis.kind}. {self.finding.basis.text}"
         for caption, text in (("Why", self.finding.why), ("Rests on", rests)):
             self._caption(caption)
-            body = self._small(text[:1].upper() + text[1:])
+            body = self._small(sentence_case(text))
             body.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         if self.finding.grade != Grade.GOOD:
             self._asked = self._small("Trying what would help …")

@@ -9,6 +9,7 @@ from purvel.review.stage import Stage
 
 STAGE = Stage(
     key="place",
+    about_things=True,
     title="Place",
     question="Can this board be fed here?",
     applies=lambda answers: bool(answers.shop.things),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from math import hypot
 
 from purvel.review.answers import Answers
 from purvel.review.days import today
@@ -12,6 +13,7 @@ from purvel.review.room.answers import RoomAnswers
 from purvel.shop import AsBuilt, Thing
 from purvel.shop.parts import name_of
 from purvel.space.setout import IN_PLACE, TRUE, Built, built
+from purvel.space.traverse import turn_between
 from purvel.upkeep.due import day_of
 
 _READ = Basis("your measurement", "Read from its corner to the walls.")
@@ -78,9 +80,8 @@ def _drift(thing: Thing, answers: Answers, say: Figures) -> str:
     first, last = (built(thing, one, shell) for one in (thing.built[0], thing.built[-1]))
     if len(thing.built) < 2 or first is None or last is None:
         return ""
-    gone = ((last.x - first.x) ** 2 + (last.y - first.y) ** 2) ** 0.5
-    turned = abs((last.angle - first.angle + 180.0) % 360.0 - 180.0)
-    if gone <= IN_PLACE and turned <= 1.0:
+    gone, turned = hypot(last.x - first.x, last.y - first.y), abs(turn_between(first.angle, last.angle))
+    if gone <= IN_PLACE and turned <= TRUE:
         return f" Since {thing.built[0].day} it has not moved."
     return f" Since {thing.built[0].day} it has moved by {say.length(gone)} and turned by {turned:.1f}°."
 

@@ -12,7 +12,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Opening, Thing
+from purvel.shop import Opening, Shop, Thing
 from purvel.shop.edits import put
 from purvel.shop.parts import name_of
 from purvel.space.lanes import FreeRun, Lane, longest_of
@@ -94,8 +94,7 @@ def _beyond(answers: Answers, one: Lane, tight: FreeRun, say: Figures) -> str:
     if door is not None:
         machine = answers.shop.thing(one.thing)
         assert machine is not None
-        shop = put(answers.shop, replace(door, is_open=True))
-        opened = Answers(shop, answers.memory, answers.base, answers.scene).of(PlaceAnswers).lane(machine)
+        opened = answers.with_shop(with_open(answers.shop, door)).of(PlaceAnswers).lane(machine)
         word = "anywhere up to " if one.across else "up to "
         return f" With {name_of(answers.shop, door.id)} open it takes boards {word}{say.length(opened.longest_board)}."
     if tight.stopped_by[0] not in ("thing", "fixture"):
@@ -107,6 +106,11 @@ def _beyond(answers: Answers, one: Lane, tight: FreeRun, say: Figures) -> str:
         f" Without it the board would run {say.length(behind.length)}, to {_stopper(answers, one, behind)}:"
         f" boards up to {say.length(longest)}."
     )
+
+
+def with_open(shop: Shop, door: Opening) -> Shop:
+    """The shop with a door or window open."""
+    return put(shop, replace(door, is_open=True))
 
 
 def lane_grade(one: Lane) -> Grade:

@@ -15,6 +15,7 @@ _DEAREST = 4  # things of which is told what they cost
 
 
 def open_floor(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """The largest clear rectangle, and what costs most of it: long searches."""
     if not answers.of(RoomAnswers).traverse.is_closed:
         return
     found = answers.of(PlaceAnswers).open_floor

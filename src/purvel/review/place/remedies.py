@@ -1,7 +1,7 @@
 """What would help in placing: a shift, a turn, a height, an open door."""
 
 from collections.abc import Iterator
-from dataclasses import replace
+from functools import partial
 from math import ceil, cos, radians, sin
 
 from purvel.libraries import shapely
@@ -11,14 +11,14 @@ from purvel.review.finding import Finding, Grade
 from purvel.review.moves import along_the_room, burdens, collides, mover, nudges, words_for
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import space_of
-from purvel.review.place.lane_rules import lane_grade, round_grade, shut_door
+from purvel.review.place.lane_rules import lane_grade, round_grade, shut_door, with_open
 from purvel.review.place.rules import QUICK, quick_findings, standing_grade
 from purvel.review.place.support_rules import TIPS
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
-from purvel.shop import Opening, Shop, Thing
-from purvel.shop.edits import Edit, change, put
+from purvel.shop import Shop, Thing
+from purvel.shop.edits import Edit, change
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
 from purvel.space.clearances import polygon, standing_room
@@ -28,6 +28,7 @@ from purvel.space.supports import SLOT_FIT, TURNS
 from purvel.stopping import go_on
 
 _STEP = 0.05  # m, in which a shift off a narrow place is rounded up
+_BELOW = 0.002  # m that a support is set lower than the table before it [trade practice: 0 to 3 mm]
 _STEP_UP = 0.1  # m: what stands on the floor is raised by no more than this
 _CLOSE = 0.005  # m that is left of a gap: two tables that touch tell each other of every knock
 _ASKEW = 0.05  # deg: over half a metre less than half a millimetre
@@ -96,11 +97,11 @@ def _lane(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidat
         kind, item = run.stopped_by
         blocker = shop.thing(item) if kind == "thing" else None
         if blocker is not None and 0 < blocker.z + blocker.height - lane.low <= 0.05:
-            lower = lane.low - 0.002 - blocker.z
+            lower = lane.low - _BELOW - blocker.z
             yield f"Lower {blocker.name} to {say.length(lower)}", _heightener(blocker, lower)
         door = shut_door(answers, lane, run)
         if door is not None:
-            yield f"Open {name_of(shop, door.id)} while you feed", _opener(door)
+            yield f"Open {name_of(shop, door.id)} while you feed", partial(with_open, door=door)
 
     def grade(trial: Answers) -> Grade:
         machine = trial.shop.thing(lane.thing)
@@ -171,25 +172,18 @@ def _heightener(thing: Thing, height: float) -> Edit:
     return edit
 
 
-def _opener(opening: Opening) -> Edit:
-    def edit(shop: Shop) -> Shop:
-        return put(shop, replace(opening, is_open=True))
-
-    return edit
-
-
 def _support(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """The table trimmed, shimmed or raised, or the machine put on a platform; moved up to it over a gap."""
     machine, other = (answers.shop.thing(item) for item in finding.about)
     if machine is None or other is None or machine.work_height is None:
         return
-    height = machine.z + machine.work_height - 0.002 - other.z
+    height = machine.z + machine.work_height - _BELOW - other.z
     step, gap = finding.figures["step"], finding.figures["gap"]
     if not -LEVEL <= step <= PROUD:
         verb = "Trim" if step > 0 else "Shim" if step > -TIPS else "Raise"
         yield f"{verb} {other.name} to {say.length(height)}", _heightener(other, height)
     if step > PROUD:
-        rise = step + 0.001
+        rise = step + _BELOW
         how = f"Put {machine.name} on a platform of" if machine.z == 0 else f"Raise {machine.name} by"
         yield f"{how} {say.length(rise)}", _riser(machine, rise)
     if gap > LEAST_GAP and not other.settled:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import Any
+
+import msgspec
 
 from purvel.libraries import shapely
 from purvel.review.answers import Answers
@@ -14,14 +16,12 @@ from purvel.review.stage import Table
 from purvel.shop import Fixture, Thing
 from purvel.shop.parts import name_of
 from purvel.space.aisles import WITH_BOARD, rolls_through
-from purvel.space.car import CarWay
 from purvel.space.lanes import FreeRun, Lane
 from purvel.space.open_floor import OpenFloor
 from purvel.space.roll_out import RollOut
 from purvel.space.round_zones import RoundZone
 from purvel.space.setout import SetOut, set_out
-from purvel.space.supports import Slots, Support
-from purvel.space.thrown import Thrown
+from purvel.space.supports import Support
 
 
 def report(answers: Answers) -> dict[str, Any]:
@@ -30,16 +30,14 @@ def report(answers: Answers) -> dict[str, Any]:
     return {
         "lanes": [_lane(lane) for lane in place.lanes.values()],
         "operation_lanes": [_lane(lane) for lane in place.other_lanes],
-        "thrown": [_thrown(one) for one in place.thrown],
+        "thrown": _by_fields(place.thrown),
         "supports": [_support(one) for one in place.supports],
-        "mitre_slots": [_slots(one) for one in place.mitre_slots],
-        "around": [
-            {"thing": one.thing, "free": list(one.free), "shares": list(one.shares)} for one in place.around
-        ],
+        "mitre_slots": _by_fields(place.mitre_slots),
+        "around": _by_fields(place.around),
         "round_zones": [_round_zone(one) for one in place.round_zones.values()],
         "open_floor": _open_floor(place.open_floor, place.open_floor_costs),
         "roll_outs": [_roll_out(one) for one in place.roll_outs],
-        "cars": [_car(one) for one in place.cars],
+        "cars": _by_fields(place.cars),
         "aisles": [
             {
                 "thing": aisle.thing,
@@ -53,27 +51,9 @@ def report(answers: Answers) -> dict[str, Any]:
     }
 
 
-def _corners(floor: shapely.Geometry) -> list[list[float]]:
-    return [list(corner) for corner in shapely.get_coordinates(floor).tolist()]
-
-
-def _thrown(one: Thrown) -> dict[str, Any]:
-    return {
-        "thing": one.thing,
-        "floor": _corners(one.floor),
-        "workers": list(one.workers),
-        "glass": list(one.glass),
-        "doors": list(one.doors),
-    }
-
-
-def _slots(one: Slots) -> dict[str, Any]:
-    return {
-        "machine": one.machine,
-        "other": one.other,
-        "wanted": list(one.wanted),
-        "off": None if one.off is None else list(one.off),
-    }
+def _by_fields(found: Sequence[object]) -> Any:
+    """Answers as they are, by the names of their fields; floors by their corners."""
+    return msgspec.to_builtins(found, enc_hook=lambda floor: shapely.get_coordinates(floor).tolist())
 
 
 def _round_zone(one: RoundZone) -> dict[str, Any]:
@@ -83,16 +63,6 @@ def _round_zone(one: RoundZone) -> dict[str, Any]:
         "low": one.low,
         "high": one.high,
         "free": [list(span) for span in one.free],
-    }
-
-
-def _car(one: CarWay) -> dict[str, Any]:
-    return {
-        "bay": one.bay,
-        "door": one.door,
-        "floor": _corners(one.floor),
-        "blocked_by": list(one.blocked_by),
-        "sides": list(one.sides),
     }
 
 

@@ -10,7 +10,7 @@ from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.scenes import scene_name
 from purvel.shop.parts import name_of
-from purvel.space.car import CAR, DOOR, CarWay
+from purvel.space.car import DOOR, HIGH, WIDE
 from purvel.space.roll_out import ROLLS_OVER, RollOut
 
 _ROLLED = Basis("geometry", "Searched with the footprint as it is, turned on the spot where it has castors.")
@@ -30,17 +30,14 @@ def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
             + (f", turned by {one.turned:.0f}°)" if one.turned > 1 else ")")
             for one in going
         )
-        what = "it" if len(going) == 1 else "all that is moved" if len(going) == len(found) else "the others"
+        they = "it stands" if len(going) == 1 else "they stand"
         scene = scene_name(answers.base, answers.scene)
-        sentence = f"For “{scene}” {what} can be rolled from where it stands as drawn: {order}."
         yield Finding(
             "roll-out",
             Grade.GOOD,
             (),
-            sentence
-            if len(going) > 1
-            else f"For “{scene}” {order} is rolled there from where it stands as drawn.",
-            f"One after another in this order, each among the rest as it stands then. What is higher than"
+            f"For “{scene}” {order} can be rolled there from where {they} as drawn.",
+            "One after another in this order, each among the rest as it stands then. What is higher than"
             f" {say.length(ROLLS_OVER)} on the floor stops castors. Whoever pushes is not looked at.",
             _ROLLED,
             Where(tuple(one.thing for one in going)),
@@ -75,23 +72,25 @@ def cars(answers: Answers, say: Figures) -> Iterator[Finding]:
         bay = name_of(answers.shop, one.bay)
         if one.door is None:
             yield _car(
-                one,
+                "car-way",
+                (one.bay,),
                 Grade.WATCH,
                 f"No door that a car drives through lies straight ahead of {bay}.",
-                f"Looked for a door {say.length(CAR[0])} wide and {say.length(CAR[1])} high along the bay.",
+                f"Looked for a door {say.length(WIDE)} wide and {say.length(HIGH)} high along the bay.",
             )
         for other in one.blocked_by:
             yield _car(
-                one,
+                "car-way",
+                (one.bay, other),
                 Grade.MEND,
                 f"{name_of(answers.shop, other)} stands where the car drives in.",
-                f"The car, {say.length(CAR[0])} wide, drives straight from {name_of(answers.shop, one.door or '')}.",
-                other,
+                f"The car, {say.length(WIDE)} wide, drives straight from {name_of(answers.shop, one.door or '')}.",
             )
         if not one.lets_out:
             left, right = one.sides
             yield _car(
-                one,
+                "car-door",
+                (one.bay,),
                 Grade.WATCH,
                 "Nobody gets out of the car: there is no room to open a door on either side.",
                 f"{say.length(DOOR)} are wanted along one side; {left:.0%} of that is free on one side and {right:.0%} on"
@@ -99,14 +98,5 @@ def cars(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
 
 
-def _car(one: CarWay, grade: Grade, sentence: str, why: str, other: str = "") -> Finding:
-    about = (one.bay, other) if other else (one.bay,)
-    return Finding(
-        "car-way" if other or one.door is None else "car-door",
-        grade,
-        about,
-        sentence,
-        why,
-        _CAR,
-        Where(about[::-1]),
-    )
+def _car(rule: str, about: tuple[str, ...], grade: Grade, sentence: str, why: str) -> Finding:
+    return Finding(rule, grade, about, sentence, why, _CAR, Where(about[::-1]))

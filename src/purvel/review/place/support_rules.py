@@ -62,20 +62,23 @@ def _support(answers: Answers, one: Support, say: Figures) -> Finding:
         f" {say.length(one.longest_that_stays)}."
     )
     why += _sags(answers, one, say)
-    gap = f" A gap of {say.length(one.gap)} lets boards under {say.length(one.shortest_that_passes)} drop in."
+    stock = "boards" if one.at == "behind" else "sheets"
+    gap = (
+        f" A gap of {say.length(one.gap)} lets {stock} under {say.length(one.shortest_that_passes)} drop in."
+    )
     if one.step > PROUD + 1e-6:
         grade = Grade.MEND
-        sentence = (
-            f"{other} stands {say.length(one.step)} proud of the table of {machine}: boards will catch on it."
-        )
+        sentence = f"{other} stands {say.length(one.step)} proud of the table of {machine}: {stock} will catch on it."
         why += f" Trim or lower it by {say.length(one.step + 0.002)}."
     elif one.step < -TIPS - 1e-6:
         grade = Grade.MEND
-        sentence = f"{other} lies {say.length(-one.step)} below the table of {machine}: boards drop onto it."
+        sentence = f"{other} lies {say.length(-one.step)} below the table of {machine}: {stock} drop onto it."
         why += f" Raise it by {say.length(-one.step)}."
     elif one.step < -LEVEL - 1e-6:
         grade = Grade.WATCH
-        sentence = f"{other} lies {say.length(-one.step)} below the table of {machine}: long boards will tip."
+        sentence = (
+            f"{other} lies {say.length(-one.step)} below the table of {machine}: long {stock} will tip."
+        )
         why += f" Shim it up by {say.length(-one.step)}."
     elif one.gap > LEAST_GAP:
         grade, sentence = (
@@ -85,14 +88,12 @@ def _support(answers: Answers, one: Support, say: Figures) -> Finding:
     else:
         grade = Grade.GOOD
         sentence = (
-            f"{other} carries boards up to {say.length(one.longest_that_stays)} {PLACES[one.at]} {machine}."
+            f"{other} carries {stock} up to {say.length(one.longest_that_stays)} {PLACES[one.at]} {machine}."
         )
     if one.gap > LEAST_GAP and one.step < -LEVEL - 1e-6:
         sentence += gap
     about, where = (one.machine, one.other), Where((one.other, one.machine))
     figures = {"step": one.step, "gap": one.gap, "far": one.far}
-    if one.at != "behind":
-        sentence = sentence.replace("boards", "sheets")
     return Finding("support-level", grade, about, sentence, why, _PRACTICE, where, figures)
 
 

@@ -4,18 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from purvel.catalogue import trade_operations
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures
+from purvel.review.figures import Figures, sentence_case
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
+from purvel.shop import Shop
 from purvel.shop.parts import name_of
 from purvel.space.thrown import REACH, Thrown
 
-_BACK = Basis("trade practice", "Kickback goes straight back from the blade.")
+_BACK = Basis("trade practice", "Kickback goes straight back from blade or cutter.")
 _PLANE = Basis("trade practice", "What breaks on a lathe flies in the plane in which it turns.")
-_AIMED = (
-    "Nobody stands in it while the machine runs; guard and riving knife stay on. The maker's manual decides."
-)
+_AIMED = "Nobody stands in it while the machine runs; its guards stay on, on a saw the riving knife too."
 
 
 def lines_of_throw(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -23,7 +23,11 @@ def lines_of_throw(answers: Answers, say: Figures) -> Iterator[Finding]:
     shop, lanes = answers.shop, answers.of(PlaceAnswers).lanes
     for one in answers.of(PlaceAnswers).thrown:
         saw, is_fed = name_of(shop, one.thing), one.thing in lanes
-        line = f"in line with the blade of {saw}" if is_fed else f"in the plane in which {saw} turns"
+        line = (
+            f"in line with the {cutter_of(shop, one.thing)} of {saw}"
+            if is_fed
+            else f"in the plane in which {saw} turns"
+        )
         what = "a thrown board goes" if is_fed else "a blank that breaks goes"
         for item, sentence in (
             *(
@@ -39,14 +43,20 @@ def lines_of_throw(answers: Answers, say: Figures) -> Iterator[Finding]:
             yield _in_the_line(one, item, sentence, is_fed, say)
 
 
+def cutter_of(shop: Shop, machine: str) -> str:
+    """What cuts at a machine: a saw has a blade."""
+    thing = shop.thing(machine)
+    return "blade" if thing is not None and thing.kind in trade_operations()["rip"].by else "cutter"
+
+
 def _in_the_line(one: Thrown, item: str, sentence: str, is_fed: bool, say: Figures) -> Finding:
-    where = "back from the blade, as wide as the stock" if is_fed else "before the lathe, as wide as it is"
+    where = "straight back, as wide as the stock" if is_fed else "before the lathe, as wide as it is"
     return Finding(
         "kickback-line",
         Grade.WATCH,
         (one.thing, item),
-        sentence[:1].upper() + sentence[1:],
-        f"The strip runs {say.length(REACH)} {where}, or to the wall. {_AIMED}",
+        sentence_case(sentence),
+        f"The strip runs {say.length(REACH)} {where}, or to the wall. {_AIMED} The maker's manual decides.",
         _BACK if is_fed else _PLANE,
         Where((item, one.thing)),
     )

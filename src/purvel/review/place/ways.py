@@ -13,7 +13,7 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.parts import name_of
 from purvel.shop.scenes import is_asleep
 from purvel.space.aisles import LEAST, ONE_PERSON, SQUEEZE, UNREACHED, WAY_OUT, WITH_BOARD, Aisle
-from purvel.space.around import Around
+from purvel.space.around import SIDES
 
 
 def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -58,34 +58,27 @@ def aisles(answers: Answers, say: Figures) -> Iterator[Finding]:
 def way_out(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Whether the way out of every place to work is as wide as workplaces keep it."""
     found = answers.of(PlaceAnswers).aisles
-    short = [one for one in found if one.most < WAY_OUT]
-    basis = Basis("published limit", "OSHA 1910.36(g): 28 in (0.71 m) at every point, in workplaces.")
     if not found:
         return
+    short = [one for one in found if one.most < WAY_OUT]
     least = min(found, key=lambda one: one.width)
-    measured = "Measured by the widest disc that rolls there from the way in; the way out is the same."
-    if not short:
-        sentence = f"The way out is kept: {say.length(least.width)} at its narrowest, from {name_of(answers.shop, least.thing)}."
-        yield Finding(
-            "way-out",
-            Grade.GOOD,
-            (),
-            sentence,
-            measured,
-            basis,
-            Where((least.thing,), least.narrowest),
-            {"width": least.width},
+    names = ", ".join(name_of(answers.shop, one.thing) for one in short or [least])
+    why = "Measured by the widest disc that rolls there from the way in; the way out is the same."
+    if short:
+        sentence = (
+            f"The way out from {names} is narrower than the {say.length(WAY_OUT)} that workplaces keep."
         )
-        return
-    names = ", ".join(name_of(answers.shop, one.thing) for one in short)
+        why += " Whoever has to leave in the dark or in smoke is glad of it; local codes decide."
+    else:
+        sentence = f"The way out is kept: {say.length(least.width)} at its narrowest, from {names}."
     yield Finding(
         "way-out",
-        Grade.WATCH,
+        Grade.WATCH if short else Grade.GOOD,
         (),
-        f"The way out from {names} is narrower than the {say.length(WAY_OUT)} that workplaces keep.",
-        f"{measured} Whoever has to leave in the dark or in smoke is glad of it; local codes decide.",
-        basis,
-        Where(tuple(one.thing for one in short), least.narrowest),
+        sentence,
+        why,
+        Basis("published limit", "OSHA 1910.36(g): 28 in (0.71 m) at every point, in workplaces."),
+        Where(tuple(one.thing for one in short or [least]), least.narrowest),
         {"width": least.width},
     )
 
@@ -153,16 +146,15 @@ def benches(answers: Answers, say: Figures) -> Iterator[Finding]:
         return
     for one in answers.of(PlaceAnswers).around:
         name = name_of(answers.shop, one.thing)
-        words = {"front": "the front", "back": "the back", "left": "the left", "right": "the right"}
-        sides = [words[side] for side in one.free]
-        if len(sides) == len(words):
+        sides = [f"the {side}" for side in one.free]
+        if len(sides) == len(SIDES):
             sentence = f"{name} can be walked round: work on it is reached from all sides."
         elif sides:
             listed = " and ".join(filter(None, (", ".join(sides[:-1]), sides[-1])))
             sentence = f"Work on {name} is reached from {listed}."
         else:
             sentence = f"Nobody can stand at any side of {name}."
-        shares = ", ".join(f"{side} {share:.0%}" for side, share in zip(words, _by_side(one)))
+        shares = ", ".join(f"{side} {share:.0%}" for side, share in zip(SIDES, one.shares))
         yield Finding(
             "sides",
             Grade.GOOD if sides else Grade.WATCH,
@@ -175,8 +167,3 @@ def benches(answers: Answers, say: Figures) -> Iterator[Finding]:
             Where((one.thing,)),
             {"sides": float(len(sides))},
         )
-
-
-def _by_side(one: Around) -> tuple[float, float, float, float]:
-    front, right, back, left = one.shares
-    return front, back, left, right

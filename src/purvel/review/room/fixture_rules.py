@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Iterator
 
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures
+from purvel.review.figures import Figures, sentence_case
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop.parts import name_of
@@ -25,7 +25,7 @@ def fixtures(answers: Answers, say: Figures) -> Iterator[Finding]:
             "fixtures-overlap",
             Grade.MEND,
             (clash.first, clash.second),
-            f"{_start(a)} and {b} overlap by {say.length(clash.depth)}: one was measured wrong.",
+            f"{sentence_case(a)} and {b} overlap by {say.length(clash.depth)}: one was measured wrong.",
             f"They share {say.area(clash.area)} of floor over {say.length(clash.rise)} of height.",
             _ENTERED,
             Where((clash.first, clash.second)),
@@ -36,8 +36,8 @@ def fixtures(answers: Answers, say: Figures) -> Iterator[Finding]:
             "fixture-outside",
             Grade.MEND,
             (clash.first,),
-            f"{_start(name_of(shop, clash.first))} stands partly outside the walls.",
-            f"{_start(say.area(clash.area))} of it lies beyond them. Measure it again, or the wall behind it.",
+            f"{sentence_case(name_of(shop, clash.first))} stands partly outside the walls.",
+            f"{sentence_case(say.area(clash.area))} of it lies beyond them. Measure it again, or the wall behind it.",
             _ENTERED,
             Where((clash.first,)),
             {"area": clash.area},
@@ -55,7 +55,7 @@ def doors_meet(answers: Answers, say: Figures) -> Iterator[Finding]:
                 "doors-meet",
                 Grade.WATCH,
                 (a.id, b.id),
-                f"{_start(name_of(shop, a.id))} and {name_of(shop, b.id)} can hit each other: open one at a time.",
+                f"{sentence_case(name_of(shop, a.id))} and {name_of(shop, b.id)} can hit each other: open one at a time.",
                 f"Their swings share {say.area(shared)} of floor. Another hinge side, or one that opens outwards,"
                 " would part them.",
                 _ENTERED,
@@ -80,7 +80,3 @@ def low_ceiling(answers: Answers, say: Figures) -> Iterator[Finding]:
             Where(),
             {"height": height},
         )
-
-
-def _start(text: str) -> str:
-    return text[:1].upper() + text[1:]

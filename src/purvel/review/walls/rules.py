@@ -7,7 +7,7 @@ from itertools import combinations
 
 from purvel.catalogue.tools import boards, screws
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures
+from purvel.review.figures import Figures, sentence_case
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.stage import Rule
 from purvel.review.walls.answers import UnitLoad, WallsAnswers
@@ -55,17 +55,13 @@ def _over(answers: Answers, item: str, over: list[str]) -> Finding:
         "covers",
         Grade.MEND,
         (item,),
-        f"{_capital(_names(answers, over))} {verb} {name_of(answers.shop, item)}.",
+        f"{sentence_case(_names(answers, over))} {verb} {name_of(answers.shop, item)}.",
         "Openings, outlets, gates, ducts and the working space of a panel stay free, with room for a hand and a"
         " plug.",
         Basis("published practice", "NEC 110.26 for a panel; trade practice for the rest."),
         Where((*over, item)),
         {"things": float(len(over))},
     )
-
-
-def _capital(text: str) -> str:
-    return text[:1].upper() + text[1:]
 
 
 def _clashes(answers: Answers, say: Figures) -> Iterator[Finding]:
@@ -89,7 +85,7 @@ def _clashes(answers: Answers, say: Figures) -> Iterator[Finding]:
                 "beyond-wall",
                 Grade.STOP,
                 (unit.id,),
-                f"{_capital(name_of(shop, unit.id))} reaches beyond its wall.",
+                f"{sentence_case(name_of(shop, unit.id))} reaches beyond its wall.",
                 f"It ends at {say.length(box.right)} of {say.length(side.length)} and {say.length(box.high)} of"
                 f" {say.length(shop.room.ceiling.height)} up.",
                 _PLAN,
@@ -103,7 +99,7 @@ def _clash(answers: Answers, one: str, other: str) -> Finding:
         "wall-clash",
         Grade.MEND,
         (one, other),
-        f"{_capital(a)} and {b} take the same place on the wall.",
+        f"{sentence_case(a)} and {b} take the same place on the wall.",
         "Their outlines overlap in the elevation.",
         _PLAN,
         Where((one, other)),
@@ -226,7 +222,7 @@ def _fixings(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 
 def _screws(answers: Answers, unit: WallUnit, load: UnitLoad, grade: Grade, say: Figures) -> Finding:
-    used, name = load.fixing, _capital(name_of(answers.shop, unit.id))
+    used, name = load.fixing, sentence_case(name_of(answers.shop, unit.id))
     share = (
         "no screw is in a stud" if used.screws == 0 else f"its screws bear {used.used:.0%} of what they hold"
     )
@@ -258,7 +254,7 @@ def _sags(answers: Answers, say: Figures) -> Iterator[Finding]:
             "sag",
             Grade.MEND,
             (unit.id,),
-            f"{_capital(name_of(answers.shop, unit.id))} will sag by {say.length(load.sag.low)} to"
+            f"{sentence_case(name_of(answers.shop, unit.id))} will sag by {say.length(load.sag.low)} to"
             f" {say.length(load.sag.high)} in {say.length(load.sag.span)}: the eye sees it.",
             f"{say.mass(load.mass)} on {say.length(unit.thickness)} {board}, {say.length(unit.depth)} deep; at once"
             f" {say.length(load.sag.at_once)}, over the years two to three times that. It carries"

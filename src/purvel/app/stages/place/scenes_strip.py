@@ -16,6 +16,7 @@ from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.review import Finding
 from purvel.review.comparing import compared, holds_in_every
+from purvel.review.figures import sentence_case
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import answers_for, scene_name
 
@@ -94,7 +95,7 @@ class ScenesStrip(Picture):
         two = self.pair()
         if two is not None:
             names = " and ".join(scene_name(self.workspace.base, one) for one in two)
-            words = f"{names[:1].upper()}{names[1:]}, side by side"
+            words = f"{sentence_case(names)}, side by side"
         sheet.heading((words,), sheet.palette.ink, self.width(), 1.0)
 
     def _plan(self, sheet: Sheet, scene: SceneId, box: QRectF) -> None:
@@ -116,7 +117,7 @@ class ScenesStrip(Picture):
         lines = self.theme.pixels * 1.25
         name = scene_name(self.workspace.base, scene)
         count = self.reviews.to_mend(scene)
-        said = f"{name[:1].upper()}{name[1:]}: " + (
+        said = f"{sentence_case(name)}: " + (
             "…" if count is None else f"{count} to mend" if count else "nothing to mend"
         )
         font = sheet.font(0.85)

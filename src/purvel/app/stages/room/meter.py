@@ -15,6 +15,7 @@ from purvel.app.widgets.fields import TextField
 from purvel.devices.link import LinkError
 from purvel.devices.meter import PORT, Taken
 from purvel.devices.meter_link import WORDS, MeterLink
+from purvel.review.figures import sentence_case
 
 
 class MeterLine(QObject):
@@ -49,7 +50,7 @@ class MeterLine(QObject):
                 self.said.emit(str(exc))
             else:
                 if why:
-                    self.said.emit(f"{why[:1].upper()}{why[1:]}.")
+                    self.said.emit(f"{sentence_case(why)}.")
 
         self._thread = threading.Thread(target=run, daemon=True)
         self._thread.start()

@@ -17,6 +17,7 @@ from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Figures
+from purvel.review.figures import sentence_case
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.room.heights import height_misfits, height_words
 from purvel.review.room.readings import misfit_words, proposal_words, reading_name
@@ -125,7 +126,7 @@ class MoreReadings(QWidget):
             name = reading_name(one, shop.room)
             self._row(
                 row,
-                f"{name[:1].upper()}{name[1:]}: {say.length(one.read)}",
+                f"{sentence_case(name)}: {say.length(one.read)}",
                 misfit_words(one, say),
                 one.of,
                 slip,
