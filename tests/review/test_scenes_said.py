@@ -38,7 +38,7 @@ def test_what_is_rolled_to_its_place_and_in_which_order(rolling: Shop) -> None:
     pose = Pose(thing="other", x=1.5, y=1.0)
     two = with_scene(put(rolling, other), *rolling.scenes[0].poses, pose)
     (said,) = found(two, "roll-out")
-    assert "all that is moved can be rolled" in said.sentence and ", then other (" in said.sentence
+    assert ", then other (" in said.sentence and "from where they stand as drawn" in said.sentence
 
 
 def test_what_is_in_the_way_is_named(rolling: Shop) -> None:

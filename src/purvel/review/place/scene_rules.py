@@ -69,34 +69,35 @@ def _stuck(answers: Answers, one: RollOut, say: Figures) -> Finding:
 def cars(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Whether a parked car gets in through a door, and whether somebody gets out of it."""
     for one in answers.of(PlaceAnswers).cars:
-        bay = name_of(answers.shop, one.bay)
         if one.door is None:
-            yield _car(
+            yield Finding(
                 "car-way",
-                (one.bay,),
                 Grade.WATCH,
-                f"No door that a car drives through lies straight ahead of {bay}.",
+                (one.bay,),
+                f"No door that a car drives through lies straight ahead of {name_of(answers.shop, one.bay)}.",
                 f"Looked for a door {say.length(WIDE)} wide and {say.length(HIGH)} high along the bay.",
+                _CAR,
+                Where((one.bay,)),
             )
         for other in one.blocked_by:
-            yield _car(
+            yield Finding(
                 "car-way",
-                (one.bay, other),
                 Grade.MEND,
+                (one.bay, other),
                 f"{name_of(answers.shop, other)} stands where the car drives in.",
                 f"The car, {say.length(WIDE)} wide, drives straight from {name_of(answers.shop, one.door or '')}.",
+                _CAR,
+                Where((other, one.bay)),
             )
         if not one.lets_out:
             left, right = one.sides
-            yield _car(
+            yield Finding(
                 "car-door",
-                (one.bay,),
                 Grade.WATCH,
+                (one.bay,),
                 "Nobody gets out of the car: there is no room to open a door on either side.",
                 f"{say.length(DOOR)} are wanted along one side; {left:.0%} of that is free on one side and {right:.0%} on"
                 " the other.",
+                _CAR,
+                Where((one.bay,)),
             )
-
-
-def _car(rule: str, about: tuple[str, ...], grade: Grade, sentence: str, why: str) -> Finding:
-    return Finding(rule, grade, about, sentence, why, _CAR, Where(about[::-1]))
