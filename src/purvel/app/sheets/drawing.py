@@ -11,25 +11,13 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
 from purvel.app.stages import ENTRIES
 from purvel.app.theme import LIGHT
+from purvel.lists.paper import SCALES, USUAL
 from purvel.quantities.systems import System
 from purvel.review import Review
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name
 
 MARGIN = 0.8  # m round the room
-SCALES: dict[System, tuple[tuple[float, str], ...]] = {
-    "metric": tuple((ratio, f"1:{ratio:g}") for ratio in (5.0, 10.0, 20.0, 25.0, 50.0, 100.0, 200.0, 500.0)),
-    "imperial": (
-        (8.0, "1 1/2 in to the foot"),
-        (12.0, "1 in to the foot"),
-        (24.0, "1/2 in to the foot"),
-        (48.0, "1/4 in to the foot"),
-        (96.0, "1/8 in to the foot"),
-        (192.0, "1/16 in to the foot"),
-        (480.0, "1 in to 40 ft"),
-    ),
-}
-"""Scales that a rule has, the largest first, and what they are called."""
 
 
 def bounds_of(checked: Review, page: Page | None = None) -> tuple[float, float, float, float]:
@@ -120,7 +108,7 @@ def plan_svg(checked: Review) -> bytes:
 
 def _stated(svg: bytes, width: float, height: float, system: System) -> bytes:
     """The drawing with the size at which it is to scale, said in it."""
-    ratio = 24.0 if system == "imperial" else 20.0
+    ratio = USUAL[system]
     wide, high = (f"{size * 10 / ratio:.3f}mm" for size in (width, height))
     text = re.sub(r'width="[^"]*" height="[^"]*"', f'width="{wide}" height="{high}"', svg.decode(), count=1)
     said = f"Scale 1:{ratio:g} at {wide} by {high}; 100 units to the metre."

@@ -4,11 +4,7 @@ the same scale on the printer's paper.
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
-from dataclasses import dataclass, replace
-from math import ceil
-from typing import Literal
+from dataclasses import replace
 
 from PySide6.QtCore import QLineF, QMarginsF, QPointF, QRectF
 from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter
@@ -16,85 +12,21 @@ from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter
 from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.draw_set_out import set_out_marks, wall_chains
 from purvel.app.plan.sheet import Sheet
-from purvel.app.sheets.drawing import SCALES, bounds_of, in_memory, scale_bar, title_of
+from purvel.app.sheets.drawing import bounds_of, in_memory, scale_bar, title_of
 from purvel.app.theme import LIGHT
+from purvel.lists.paper import OVERLAP, OnPaper, ScaleError, laid_out, tiles
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Review
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
-from purvel.space.ground import footprint, standing_zone
 
-Paper = Literal["A4", "Letter"]
 _PAGES = {"A4": QPageSize.PageSizeId.A4, "Letter": QPageSize.PageSizeId.Letter}
 DPI = 150
-MARGIN, OVERLAP, FOOT = (
-    0.010,
-    0.010,
-    0.012,
-)  # m on paper: round a page, of two tiles, for what is written under them
+MARGIN, FOOT = 0.010, 0.012  # m on paper: round a page, and for what is written under the drawing
 MOST = 100  # sheets that are printed at the most
 _GAP = 0.006  # m on paper between cut-outs
 _CROSS = 0.004  # m on paper: the arms of an alignment mark
-
-
-class ScaleError(Exception):
-    """A scale at which nothing can be printed. The message is one plain sentence."""
-
-
-@dataclass(frozen=True, slots=True)
-class OnPaper:
-    """The paper, and how many times smaller than life."""
-
-    paper: Paper
-    ratio: float
-
-    def name(self, system: System) -> str:
-        """What the scale is called."""
-        return next((name for ratio, name in SCALES[system] if ratio == self.ratio), f"1:{self.ratio:g}")
-
-
-def on_paper(stem: str, system: System) -> OnPaper:
-    """Paper and scale as a file's name asks for them (“tiles-letter-1to10”); else A4 and 1:20, or Letter and
-    half an inch to the foot.
-
-    Raises ScaleError for a scale of less than 1:2 or more than 1:200.
-    """
-    low = stem.lower()
-    paper: Paper = "Letter" if "letter" in low or (system == "imperial" and "a4" not in low) else "A4"
-    asked = re.search(r"1(?:to|:|-|_)(\d+(?:\.\d+)?)", low)
-    ratio = float(asked.group(1)) if asked else 24.0 if system == "imperial" else 20.0
-    if not 2.0 <= ratio <= 200.0:
-        raise ScaleError(f"1:{ratio:g} is no scale for paper: ask for one from 1:2 to 1:200.")
-    return OnPaper(paper, ratio)
-
-
-@dataclass(frozen=True, slots=True)
-class Tile:
-    """One sheet of several: its name (rows by letters), and the plan point [m] of its upper left corner."""
-
-    name: str
-    left: float
-    top: float
-
-
-def tiles(bounds: tuple[float, float, float, float], ratio: float, width: float, height: float) -> list[Tile]:
-    """The sheets that a plan takes, row by row from its upper left corner: `width` by `height` [m] of paper
-    each, of which a strip of `OVERLAP` lies on the next.
-    """
-    x0, y0, x1, y1 = bounds
-    wide, high = ((size - OVERLAP) * ratio for size in (width, height))
-    across, down = max(1, ceil((x1 - x0) / wide)), max(1, ceil((y1 - y0) / high))
-    shared = OVERLAP * ratio / 2
-    return [
-        Tile(
-            f"{chr(ord('A') + row % 26)}{column + 1}",
-            x0 + column * wide - shared,
-            y1 - row * high + shared,
-        )
-        for row in range(down)
-        for column in range(across)
-    ]
 
 
 class _Printed:
@@ -220,37 +152,3 @@ def _size(sheet: Sheet, thing: Thing, system: System) -> None:
     x, y = thing.spot(0.0, -thing.depth / 2)
     at = sheet.at(x, y)
     sheet.text(QPointF(at.x(), at.y() - sheet.pixels * 1.3), words, sheet.palette.pencil, factor=0.6)
-
-
-def laid_out(things: tuple[Thing, ...], room: tuple[float, float], gap: float) -> Iterator[list[Thing]]:
-    """The things side by side in rows, the deepest first, page by page, y down from 0 [m]."""
-    page, x, y, deep = list[Thing](), 0.0, 0.0, 0.0
-    for thing in sorted(
-        (replace(one, angle=0.0, x=0.0, y=0.0) for one in things), key=lambda one: -box_of(one)[3]
-    ):
-        left, top, wide, high = box_of(thing)
-        if wide > room[0] and high <= room[0] and wide <= room[1]:
-            thing = replace(thing, angle=90.0)
-            left, top, wide, high = box_of(thing)
-        if wide > room[0] or high > room[1]:
-            raise ScaleError(
-                f"{thing.name or thing.id} is larger than the paper at this scale: ask for a smaller one."
-            )
-        if x + wide > room[0]:
-            x, y, deep = 0.0, y + deep + gap, 0.0
-        if y + high > room[1] and page:
-            yield page
-            page, x, y, deep = [], 0.0, 0.0, 0.0
-        page.append(replace(thing, x=x - left, y=-y - top))
-        x, deep = x + wide + gap, max(deep, high)
-    if page:
-        yield page
-
-
-def box_of(thing: Thing) -> tuple[float, float, float, float]:
-    """Left and top of a thing with its standing room, against its own middle, width and height [m]."""
-    corners = [*footprint(thing).tolist()]
-    zone = standing_zone(thing)
-    corners += [] if zone is None else zone.tolist()
-    xs, ys = [x - thing.x for x, _ in corners], [y - thing.y for _, y in corners]
-    return min(xs), max(ys), max(xs) - min(xs), max(ys) - min(ys)

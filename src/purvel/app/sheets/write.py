@@ -57,7 +57,8 @@ def _drawn(document: Document, scene: str | None, path: Path) -> bytes:
     from purvel.app.application import make_application
     from purvel.app.sheets.binder import binder_pdf
     from purvel.app.sheets.drawing import plan_svg
-    from purvel.app.sheets.to_scale import ScaleError, cutouts_pdf, on_paper, tiles_pdf
+    from purvel.app.sheets.to_scale import cutouts_pdf, tiles_pdf
+    from purvel.lists.paper import ScaleError, on_paper
 
     application = make_application(["purvel"])
     checked = review(document.shop, Memory(attachments=document.blobs), scene=scene)
