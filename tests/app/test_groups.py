@@ -4,7 +4,9 @@ import pytest
 from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QPushButton
 
+from purvel.app.commands import findable
 from purvel.app.plan.measuring import Measuring, taken, told
+from purvel.files import loads, saves
 from purvel.shop import Thing
 from tests.app.conftest import Bench
 
@@ -66,6 +68,18 @@ def test_they_are_set_in_line_and_undone_in_one_step(shop: Bench) -> None:
     assert shop.workspace.shop == before
 
 
+def test_the_finder_offers_what_is_done_to_several_only_then(shop: Bench) -> None:
+    def offered() -> dict[str, object]:
+        return {words: act for words, act in findable(shop.window) if words.startswith("Set in line")}
+
+    assert offered() == {}
+    pick_both(shop)
+    act = offered()["Set in line what is picked: lower edges"]
+    before = thing(shop, "bandsaw").y, thing(shop, "planer").y
+    act()  # type: ignore[operator]
+    assert (thing(shop, "bandsaw").y, thing(shop, "planer").y) != before
+
+
 def test_one_that_is_dragged_takes_the_others_along_and_arrows_move_all(shop: Bench) -> None:
     pick_both(shop)
     first, second = thing(shop, "bandsaw"), thing(shop, "planer")
@@ -101,10 +115,20 @@ def test_a_copy_lies_beside_and_is_picked(shop: Bench) -> None:
     copy = thing(shop, shop.workspace.picked or "")
     old = thing(shop, "planer")
     assert copy.id != "planer" and copy.name != old.name and copy.kind == old.kind
-    assert (copy.x, copy.y) == pytest.approx((old.x + 0.2, old.y - 0.2))
+    assert (copy.x, copy.y) == pytest.approx((old.x + old.width + 0.1, old.y)) and old.angle == 0.0
     shop.workspace.undo()
     assert len(shop.workspace.shop.things) == len(shop.workspace.base.things)
     assert shop.workspace.shop.thing(copy.id) is None
+
+
+def test_a_copy_of_what_cannot_move_can_be_saved(shop: Bench) -> None:
+    shop.stage("room")
+    shop.workspace.pick("bay")
+    next(one for one in shop.window.actions() if one.text() == "Copy what is picked").trigger()
+    again = loads(saves(shop.workspace.document)).shop
+    assert (
+        again == shop.workspace.base and len([one for one in again.room.fixtures if one.acts == "bay"]) == 2
+    )
 
 
 def test_all_are_taken_away_in_one_step(shop: Bench) -> None:

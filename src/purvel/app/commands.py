@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from PySide6.QtGui import QAction, QKeySequence
 from PySide6.QtWidgets import QMenu
 
-from purvel.app.picked.group import copy_picked, group_commands, group_of, switch_fixed
+from purvel.app.grouped import copy_picked, group_commands, group_of, switch_fixed
 from purvel.app.rail import key_of
 from purvel.app.stages import ENTRIES, entry_of
 from purvel.app.widgets.finder import Entry

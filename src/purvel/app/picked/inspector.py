@@ -2,8 +2,9 @@
 
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
+from purvel.app.grouped import group_of
 from purvel.app.picked.form import Form
-from purvel.app.picked.group import GroupPanel, group_of
+from purvel.app.picked.group import GroupPanel
 from purvel.app.picked.jobs import JobForm
 from purvel.app.picked.log_stretch import LogStretchForm
 from purvel.app.picked.money import ItemForm

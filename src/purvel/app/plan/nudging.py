@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from purvel.app.picked.group import group_of, shift
+from purvel.app.grouped import group_of, shift
 from purvel.app.plan import drag_handles
 from purvel.app.workspace import Workspace
 from purvel.review import Answers

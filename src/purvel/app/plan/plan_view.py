@@ -10,7 +10,7 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
-from purvel.app.picked.group import group_of, switch_fixed, take_all_away
+from purvel.app.grouped import group_of, switch_fixed, take_all_away
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid, view_scale
