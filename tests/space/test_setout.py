@@ -1,6 +1,6 @@
 """Set-out by hand: which corner is marked and what is measured from it."""
 
-from math import cos, radians, sin
+from math import atan2, cos, degrees, radians, sin, sqrt
 
 import pytest
 
@@ -74,6 +74,21 @@ def test_only_one_wall_is_measured_where_all_seen_are_parallel() -> None:
         "B",
         "D",
     }
+
+
+def test_a_wall_that_crosses_well_is_measured_to_rather_than_a_nearer_one_that_does_not() -> None:
+    """Wall B leans: it meets A at the angle whose tangent is 1 / 2, 27 degrees, and the corner at (4.0, 0.2)
+    is 3.6 / sqrt 5 = 1.61 m from it; D, 4.0 m away, stands square to A.
+    """
+    lean = degrees(atan2(1.0, 2.0))
+    sides = (("A", 8.0, 180.0 - lean), ("B", sqrt(20.0), lean), ("C", 4.0, 90.0), ("D", 2.0, 90.0))
+    walls = tuple(Wall(id=name, length=length, turn=turn) for name, length, turn in sides)
+    mark = set_out(block("b", 4.5, 0.5, 1.0, 0.6, 1.0), shell(Room(walls=walls)))
+    assert mark is not None
+    assert [(one.wall, one.distance) for one in mark.measures] == [
+        ("A", pytest.approx(0.2)),
+        ("D", pytest.approx(4.0)),
+    ]
 
 
 def test_jambs_and_posts_check_a_corner() -> None:

@@ -18,7 +18,8 @@ CORNERS: tuple[Corner, ...] = ("front left", "front right", "back right", "back 
 IN_PLACE = 0.010  # m: what stands so near its place stands there; a tape on a floor reads no better [a guess]
 TRUE = 0.5  # deg: and what is turned by so little [the same]
 _MOST_CHECKS = 2  # straight readings that check a corner
-
+# sine of the angle (45 deg) from which two walls cross well: an error of either reading grows by 1 / sin
+_CROSSES_WELL = 0.707
 
 _LEVEL = 1e-6  # m
 
@@ -56,8 +57,8 @@ class SetOut:
 
 
 def set_out(item: Thing | Fixture, shell: Shell) -> SetOut | None:
-    """The corner nearest to a wall, with its distance to that wall and to the nearest one not parallel to it
-    whose foot can be seen from the corner.
+    """The corner nearest to a wall, with its distance to that wall and to the nearest one that crosses it
+    well, else the nearest not parallel to it, whose foot can be seen from the corner.
 
     Corners outside the room are not marked; None where no corner is inside or the room is open.
     """
@@ -71,9 +72,10 @@ def set_out(item: Thing | Fixture, shell: Shell) -> SetOut | None:
         measures = _measures((float(x), float(y)), walls, seen_from)
         if not measures:
             continue
-        first = measures[0]
-        across = [one for one in measures if not walls[one.wall].is_parallel(walls[first.wall])]
-        found = SetOut(name, (float(x), float(y)), (first, *across[:1]))
+        first = walls[measures[0].wall]
+        across = [one for one in measures if not walls[one.wall].is_parallel(first)]
+        well = [one for one in across if walls[one.wall].crossing(first) >= _CROSSES_WELL]
+        found = SetOut(name, (float(x), float(y)), (measures[0], *(well or across)[:1]))
         if best is None or (len(found.measures), -found.measures[0].distance) > (
             len(best.measures),
             -best.measures[0].distance + 1e-9,

@@ -40,9 +40,13 @@ class Side:
         length = self.length
         return ((self.end[0] - self.start[0]) / length, (self.end[1] - self.start[1]) / length)
 
+    def crossing(self, other: Side) -> float:
+        """The sine of the angle between two walls, 0 to 1."""
+        return abs(self.along[0] * other.along[1] - self.along[1] * other.along[0])
+
     def is_parallel(self, other: Side) -> bool:
         """Whether two walls are too nearly parallel for distances to both to fix a place."""
-        return abs(self.along[0] * other.along[1] - self.along[1] * other.along[0]) <= PARALLEL
+        return self.crossing(other) <= PARALLEL
 
     def at(self, offset: float, outward: float = 0.0) -> Point:
         """The point `offset` metres along the inner face and `outward` metres out of the room."""
