@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QLabel
 from purvel.app import reviews
 from purvel.app.widgets.cards import RemedyButton
 from purvel.app.widgets.unbroken import unbroken
-from purvel.review import Answers, Finding, Remedy, remedies_for
+from purvel.review import Answers, Finding, Grade, Remedy, remedies_for
 from purvel.shop.edits import change, move_thing
 from tests.app.conftest import Bench
 
@@ -119,6 +119,29 @@ def test_a_remedy_is_shown_as_soon_as_it_is_found(bench: Bench, monkeypatch: pyt
     assert not any(
         label.text().startswith("Trying") and label.isVisible() for label in opened.findChildren(QLabel)
     )
+
+
+def test_what_is_easier_comes_above_what_was_found_before_it(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    bench.demo("spare-room")
+    bench.stage("place")
+    slow, quick, unknown = (
+        Remedy(label, f"{label} then.", lambda shop: shop, minutes)
+        for label, minutes in (("Slow", 9.0), ("Quick", 1.0), ("Unknown", None))
+    )
+    monkeypatch.setattr(reviews, "remedies_as_found", lambda *_: iter((unknown, slow, quick)))
+    panel = bench.window.findings
+    panel.reveal(next(one for one in bench.window.reviews.latest.of("place") if one.grade < Grade.GOOD))
+    bench.bot.waitUntil(lambda: not panel.is_waiting and len(panel.findChildren(RemedyButton)) == 3)
+    card = next(card for card in panel.cards if card.details is not None)
+    by_key = [one.tried.label for one in card.controls if isinstance(one, RemedyButton)]
+    by_eye = sorted(card.findChildren(RemedyButton), key=lambda button: button.y())
+    assert by_key == [one.tried.label for one in by_eye] == ["Quick", "Slow", "Unknown"]
+    outcomes = sorted(
+        (label.y(), label.text()) for label in card.findChildren(QLabel) if "then." in label.text()
+    )
+    assert [text for _, text in outcomes] == ["Quick then.", "Slow then.", "Unknown then."]
 
 
 def remedies(bench: Bench, finding: Finding) -> tuple[Remedy, ...]:

@@ -12,7 +12,17 @@ from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
 from purvel.app.other_half import OtherHalf
 from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
-from purvel.review import Answers, Finding, Grade, Memory, Remedy, Review, remedies_as_found, review
+from purvel.review import (
+    Answers,
+    Finding,
+    Grade,
+    Memory,
+    Remedy,
+    Review,
+    easiest_first,
+    remedies_as_found,
+    review,
+)
 from purvel.review.apart import Found
 from purvel.review.finding import Key
 from purvel.review.going import nothing_small
@@ -242,7 +252,7 @@ class Reviews(QObject):
                 with while_wanted(lambda: serial == self.serial and trying == self._trying):
                     found: tuple[Remedy, ...] = ()
                     for remedy in remedies_as_found(finding, answers):
-                        found = (*found, remedy)
+                        found = easiest_first((*found, remedy))
                         self.tried.emit((finding.key, found, False, ""))
                     none = "" if found else nothing_small(finding, answers)
                     self.tried.emit((finding.key, found, True, none))

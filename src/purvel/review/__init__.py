@@ -5,7 +5,7 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Remedy, Where
 from purvel.review.memory import Memory
 from purvel.review.reviewing import Review, review
-from purvel.review.trying import remedies_as_found, remedies_for
+from purvel.review.trying import easiest_first, remedies_as_found, remedies_for
 
 __all__ = [
     "Answers",
@@ -17,6 +17,7 @@ __all__ = [
     "Remedy",
     "Review",
     "Where",
+    "easiest_first",
     "remedies_as_found",
     "remedies_for",
     "review",

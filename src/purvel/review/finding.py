@@ -108,8 +108,11 @@ class Finding:
 
 @dataclass(frozen=True, slots=True)
 class Remedy:
-    """A change that Purvel has tried: what it says on the button, the edit, and what the finding becomes."""
+    """A change that Purvel has tried: what it says on the button, the edit, what the finding becomes, and
+    the minutes of work that it is guessed to be, None where that cannot be told.
+    """
 
     label: str
     outcome: str
     edit: Edit
+    effort: float | None = None

@@ -5,10 +5,12 @@ worse in any stage or scene, are offered. This is the one place where what stage
 themselves.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
+from math import inf
 
 from purvel.review.answers import Answers
+from purvel.review.effort import effort
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding, Grade, Remedy
 from purvel.review.memory import Memory
@@ -39,15 +41,20 @@ def can_try(finding: Finding) -> bool:
 
 
 def remedies_for(finding: Finding, answers: Answers) -> tuple[Remedy, ...]:
-    """Up to three remedies that were tried and help.
+    """Up to three remedies that were tried and help, the easiest first.
 
     Empty for what already holds and for rules that know none.
     """
-    return tuple(remedies_as_found(finding, answers))
+    return easiest_first(remedies_as_found(finding, answers))
+
+
+def easiest_first(remedies: Iterable[Remedy]) -> tuple[Remedy, ...]:
+    """Remedies by the work that they are; those of which that is not known last, as they were found."""
+    return tuple(sorted(remedies, key=lambda one: inf if one.effort is None else one.effort))
 
 
 def remedies_as_found(finding: Finding, answers: Answers) -> Iterator[Remedy]:
-    """The same, each as soon as it is found."""
+    """The same, each as soon as it is found, in no order."""
     if not can_try(finding):
         return
     say = Figures(answers.shop.units)
@@ -127,7 +134,8 @@ class _Trial:
         """The change as a remedy, if it helps and makes nothing worse."""
         go_on()
         answers, finding = self.answers, self.finding
-        shop = carried_back(answers.base, answers.scene, answers.shop, edit(answers.shop))
+        edited = edit(answers.shop)
+        shop = carried_back(answers.base, answers.scene, answers.shop, edited)
         trial = answers_for(shop, answers.scene, self.memory)
         before, after = self._before.found(self.stage), findings_of(self.stage, trial)
         brought = ids_of(shop) - ids_of(answers.base)
@@ -149,7 +157,8 @@ class _Trial:
             one for one in after if one.rule in self.stage.next_steps and (one.rule, one.about) not in known
         )
         left = next(todo, None)
-        return Remedy(label, outcome if left is None else f"{outcome} Still to do: {left.sentence}", edit)
+        outcome = outcome if left is None else f"{outcome} Still to do: {left.sentence}"
+        return Remedy(label, outcome, edit, effort(answers.shop, edited))
 
     def _worsens(self, shop: Shop, brought: set[str]) -> bool:
         """Whether anything is worse in another stage, or in another scene that the change reaches; what the

@@ -167,7 +167,7 @@ class FindingCard(QFrame):
         self.box.addWidget(self.sentence)
         self.details: QWidget | None = None
         self._asked: Words | None = None
-        self._given = 0  # remedies that are shown
+        self._given: list[RemedyButton] = []  # of the remedies that are shown
 
     def tell(self, finding: Finding) -> None:
         """What it says from now on, of the same grade as before."""
@@ -205,8 +205,7 @@ class FindingCard(QFrame):
     @property
     def controls(self) -> list[QWidget]:
         """What of it the keyboard comes to, in the order in which it lies."""
-        buttons = [] if self.details is None else self.details.findChildren(RemedyButton)
-        return [self.sentence, *buttons]
+        return [self.sentence, *self._given]
 
     @property
     def is_waiting(self) -> bool:
@@ -216,8 +215,8 @@ class FindingCard(QFrame):
     def show_remedies(
         self, remedies: Sequence[Remedy], *, is_all: bool, none: str = ""
     ) -> list[RemedyButton]:
-        """What was tried and helps so far, each with a button, or that there is none; those buttons that are
-        new.
+        """What was tried and helps so far, each with a button in this order, or that there is none; those
+        buttons that are new.
         """
         if self._asked is None:
             return []
@@ -228,27 +227,30 @@ class FindingCard(QFrame):
             self._caption("Would help (tried)")
         elif is_all and none:
             self._small(none)
-        buttons = []
-        for remedy in remedies[self._given :]:
-            buttons.append(RemedyButton(remedy))
-            self._add(buttons[-1])
-            self._small(remedy.outcome)
-        self._given = len(remedies)
-        return buttons
+        shown = {button.tried: button for button in self._given}
+        new = {one: RemedyButton(one) for one in remedies if one not in shown}
+        self._given = [shown.get(one) or new[one] for one in remedies]
+        for number, button in enumerate(self._given):
+            if button.tried in new:
+                after = next((other for other in self._given[number:] if other.tried in shown), None)
+                self._add(button, after)
+                self._small(button.tried.outcome, after)
+        return list(new.values())
 
     def _caption(self, text: str) -> None:
         label = Words(text)
         label.setObjectName("caption")
         self._add(label)
 
-    def _small(self, text: str) -> Words:
+    def _small(self, text: str, before: QWidget | None = None) -> Words:
         label = Words(unbroken(text))
         label.setObjectName("small")
         label.setWordWrap(True)
-        self._add(label)
+        self._add(label, before)
         return label
 
-    def _add(self, widget: QWidget) -> None:
-        """Under what is there, but over what says that there may be more."""
-        place = self._inside.count() if self._asked is None else self._inside.indexOf(self._asked)
+    def _add(self, widget: QWidget, before: QWidget | None = None) -> None:
+        """Over something, else under what is there, but over what says that there may be more."""
+        before = before or self._asked
+        place = self._inside.count() if before is None else self._inside.indexOf(before)
         self._inside.insertWidget(place, widget)
