@@ -24,9 +24,9 @@ class Chain:
         return self.side.at(mark, self.off)
 
 
-def chains(shell: Shell) -> list[Chain]:
-    """The chains of a closed room by wall, nearest first. No two lie on one another: each is outside its own
-    wall, and rows of one wall are apart.
+def chains(shell: Shell, first: float = FIRST, step: float = STEP) -> list[Chain]:
+    """The chains of a closed room by wall, nearest first, the rows so far outside and apart [m]. No two lie
+    on one another: each is outside its own wall, and rows of one wall are apart.
     """
     found = []
     for side in shell.sides.values():
@@ -40,5 +40,5 @@ def chains(shell: Shell) -> list[Chain]:
                 kept.append(mark)
         rows = [tuple(kept)] if len(kept) > 2 else []
         rows.append((0.0, side.length))
-        found += [Chain(side, FIRST + k * STEP, row) for k, row in enumerate(rows)]
+        found += [Chain(side, first + k * step, row) for k, row in enumerate(rows)]
     return found

@@ -251,7 +251,8 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
         colour = palette.mend if wall.id in traverse.suspects else palette.ink
         if wall.id in walls:
             side = walls[wall.id]
-            away = WALL + 14 / sheet.scale + sheet.pixels * 0.5 / sheet.scale
+            row = 1 if any(one.wall == wall.id for one in shell.room.openings) else 0
+            away = outside(sheet, row)
             upright = abs(side.out[0]) > 0.7
             spots = tuple(
                 Spot(sheet.at(*side.at(side.length * share, away)), upright)
@@ -270,6 +271,11 @@ def _wall_measures(sheet: Sheet, shell: Shell, system: System) -> None:
             bold=True,
             plate=True,
         )
+
+
+def outside(sheet: Sheet, row: int) -> float:
+    """How far outside the walls a row of lettering stands [m]; row 0 is next to them."""
+    return WALL + (14 + sheet.pixels * (0.5 + 1.3 * row)) / sheet.scale
 
 
 def paper_grid(sheet: Sheet, width: int, height: int, step: float) -> None:

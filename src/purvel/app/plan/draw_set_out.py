@@ -11,11 +11,12 @@ from purvel.app.plan.sheet import Sheet
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.shop import Shop
-from purvel.space.chains import chains
+from purvel.space.chains import Chain, chains
 from purvel.space.setout import set_out
 from purvel.space.shell import Shell
 
 _DOT = 3.0  # px: the mark at a corner
+_SMALL = 0.8  # of the lettering
 _NONE = 0.005  # m: what touches a wall needs no figure
 _SHARES = (0.5, 0.35, 0.65, 0.2, 0.8)  # of a distance, where its figure may stand
 
@@ -42,13 +43,29 @@ def set_out_marks(sheet: Sheet, shop: Shop, shell: Shell) -> None:
 
 def wall_chains(sheet: Sheet, shell: Shell, system: System) -> None:
     """Along each wall its openings, and how long it is in all; figures read along their wall."""
-    for chain in chains(shell):
-        along = chain.side.along
-        upright = abs(along[1]) > abs(along[0])
-        for start, end in pairwise(chain.marks):
-            a, b = chain.at(start), chain.at(end)
-            sheet.ticked(a, b, sheet.palette.ink)
-            middle = (sheet.at(*a) + sheet.at(*b)) / 2
+    for one in chains(shell):
+        for start, end in pairwise(one.marks):
+            _dimension(sheet, one, start, end, format_length(end - start, system), bold=True)
+
+
+def opening_chains(sheet: Sheet, shell: Shell, system: System, off: float) -> None:
+    """Along each wall with openings where they are, so far outside [m]; what has no room for its figure goes
+    without.
+    """
+    for one in chains(shell, off):
+        for start, end in pairwise(one.marks) if len(one.marks) > 2 else ():
             words = format_length(end - start, system)
-            spots = (Spot(middle, upright),)
-            sheet.label(Label((words,), spots, sheet.palette.ink, factor=0.8, bold=True, plate=True, rank=0))
+            wide, _ = sheet.size_of(words, _SMALL)
+            fits = wide < (end - start) * sheet.scale - 2 * _DOT
+            _dimension(sheet, one, start, end, words if fits else "", bold=False)
+
+
+def _dimension(sheet: Sheet, one: Chain, start: float, end: float, words: str, *, bold: bool) -> None:
+    """One span of a chain."""
+    a, b = one.at(start), one.at(end)
+    sheet.ticked(a, b, sheet.palette.ink)
+    if words:
+        along = one.side.along
+        spot = Spot((sheet.at(*a) + sheet.at(*b)) / 2, abs(along[1]) > abs(along[0]))
+        letters = Label((words,), (spot,), sheet.palette.ink, factor=_SMALL, bold=bold, plate=True, rank=0)
+        sheet.label(letters)

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QComboBox, QPushButton, QWidget
 
-from purvel.app.plan import draw_readings, draw_room, draw_things
+from purvel.app.plan import draw_readings, draw_room, draw_set_out, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
@@ -50,7 +50,7 @@ class RoomStage(Stage):
 
     entry = entry_of("room")
     takes_fixtures = True
-    edge_lines = 1.4
+    edge_lines = 2.4
 
     wall_length: TextField[float]
     turn: QComboBox
@@ -249,14 +249,13 @@ class RoomStage(Stage):
         return [one.id for group in (room.walls, room.openings, room.fixtures) for one in group]
 
     def draw(self, sheet: Sheet) -> None:
-        answers = self.answers()
-        draw_room.room(
-            sheet, answers.of(RoomAnswers).shell, self.workspace.picked, self.workspace.shown.units
-        )
-        if self.workspace.shown.room.ceiling.joists is not None:
-            draw_room.joists(sheet, answers.of(RoomAnswers).shell)
-        draw_readings.readings(sheet, answers.of(RoomAnswers).shell, self.workspace.shown.units)
-        draw_things.things(sheet, self.workspace.shown, None, {}, quiet=True)
+        shop, shell = self.workspace.shown, self.answers().of(RoomAnswers).shell
+        draw_room.room(sheet, shell, self.workspace.picked, shop.units)
+        draw_set_out.opening_chains(sheet, shell, shop.units, draw_room.outside(sheet, 0))
+        if shop.room.ceiling.joists is not None:
+            draw_room.joists(sheet, shell)
+        draw_readings.readings(sheet, shell, shop.units)
+        draw_things.things(sheet, shop, None, {}, quiet=True)
 
     def tool_press(self, x: float, y: float) -> bool:
         from purvel.app.plan.drag_handles import item_at, wall_at
