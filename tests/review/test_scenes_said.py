@@ -33,12 +33,37 @@ def test_what_is_rolled_to_its_place_and_in_which_order(rolling: Shop) -> None:
     assert said.grade == Grade.GOOD and said.where.items == ("cart",)
     assert said.sentence.startswith("For “Night” cart (")
     assert said.figures["length"] == pytest.approx(5.3, abs=0.4)
-    assert found(rolling, "roll-out", None) == []
+    (back,) = found(rolling, "roll-out", None)
+    assert back.sentence.startswith("cart (")
+    assert back.sentence.endswith(") can be rolled back from where it stands in “Night”.")
+    assert back.figures["length"] == pytest.approx(said.figures["length"], abs=0.1)
     other = block("other", 0.5, 4.5, 0.5, 0.5, 0.9, wheels=True)
     pose = Pose(thing="other", x=1.5, y=1.0)
     two = with_scene(put(rolling, other), *rolling.scenes[0].poses, pose)
     (said,) = found(two, "roll-out")
     assert ", then other (" in said.sentence and "from where they stand as drawn" in said.sentence
+
+
+def test_it_is_rolled_from_every_other_scene_too(rolling: Shop) -> None:
+    """As drawn the cart stands behind shelves from wall to wall; in “Milling” it is on the right side, in
+    “Sheets” on the left.
+    """
+    shop = put(rolling, block("shelves", 3.0, 2.5, 0.3, 4.9, 2.0))
+    scenes = (
+        *rolling.scenes,
+        Scene(id="m", name="Milling", poses=(Pose(thing="cart", x=4.5, y=2.0),)),
+        Scene(id="p", name="Sheets", poses=(Pose(thing="cart", x=1.5, y=4.0),)),
+    )
+    good, stuck = sorted(found(change_shop(shop, scenes=scenes), "roll-out"), key=lambda one: -one.grade)
+    assert (
+        stuck.grade == Grade.MEND and "from where it stands as drawn: shelves is in the way" in stuck.sentence
+    )
+    assert "Nor from where it stands in “Sheets”." in stuck.why and "Milling" not in stuck.why
+    assert "from where it stands in “Milling”" in good.sentence and "From" not in good.why
+    free = change_shop(rolling, scenes=scenes)
+    (all_ways,) = found(free, "roll-out")
+    assert " From “Milling”: cart (" in all_ways.why and " From “Sheets”: cart (" in all_ways.why
+    assert found(free, "roll-out", "m")[0].sentence.startswith("For “Milling” cart (")
 
 
 def test_what_is_in_the_way_is_named(rolling: Shop) -> None:

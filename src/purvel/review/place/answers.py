@@ -7,6 +7,7 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Thing
+from purvel.shop.scenes import in_scene
 from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.around import Around, around
 from purvel.space.car import CarWay, car_way
@@ -54,11 +55,15 @@ class PlaceAnswers:
         """Lanes of operations at which boards lie otherwise than the feed says; none while the room is
         open.
         """
+        return self.other_lanes_of(self._shop.things)
+
+    def other_lanes_of(self, machines: tuple[Thing, ...]) -> list[Lane]:
+        """The same of these machines only."""
         if not self._room.traverse.is_closed:
             return []
         shop = self._shop
         return self._ask(
-            other_lanes, shop.things, other_ways(), shop.stock, shop.hand_room, self.ground, self._room.shell
+            other_lanes, machines, other_ways(), shop.stock, shop.hand_room, self.ground, self._room.shell
         )
 
     @once
@@ -69,9 +74,14 @@ class PlaceAnswers:
     @once
     def thrown(self) -> list[Thrown]:
         """Where machines may throw what is worked."""
+        return self.thrown_by(self._shop.things)
+
+    def thrown_by(self, machines: tuple[Thing, ...]) -> list[Thrown]:
+        """The same of these machines only."""
         turns = trade_operations()["turn"].by
-        turning = tuple(thing for thing in self._shop.things if thing.kind in turns)
-        return self._ask(thrown, self.lanes, turning, self._shop.things, self._room.shell)
+        lanes = {thing.id: self.lanes[thing.id] for thing in machines if thing.id in self.lanes}
+        turning = tuple(thing for thing in machines if thing.kind in turns)
+        return self._ask(thrown, lanes, turning, self._shop.things, self._room.shell)
 
     @once
     def round_zones(self) -> dict[str, RoundZone]:
@@ -141,18 +151,24 @@ class PlaceAnswers:
         return self._ask(costs, self._room.shell, self._shop.things, self.open_floor)
 
     @once
-    def roll_outs(self) -> list[RollOut]:
-        """The ways of what is on wheels from where it stands as drawn to where it stands in the scene: long
-        searches. Cars are away meanwhile, but for those that are always there.
+    def roll_outs(self) -> dict[str | None, list[RollOut]]:
+        """The ways of what is on wheels from where it stands as drawn (None) and in every other scene to
+        where it stands here: long searches. Cars are away meanwhile, but for those that are always there.
         """
-        if self._scene is None:
-            return []
+        if not self._base.scenes:
+            return {}
         drawn = {one.id for one in self._base.room.fixtures if one.taken}
         fixtures = tuple(
             replace(one, taken=one.taken and one.id in drawn) for one in self._shop.room.fixtures
         )
-        empty = self._ask(shell, replace(self._shop.room, fixtures=fixtures))
-        return self._ask(roll_outs, self._base.things, self._shop.things, empty)
+        empty = self._room.shell
+        if fixtures != self._shop.room.fixtures:
+            empty = self._ask(shell, replace(self._shop.room, fixtures=fixtures))
+        return {
+            start: self._ask(roll_outs, in_scene(self._base, start).things, self._shop.things, empty)
+            for start in (None, *(scene.id for scene in self._base.scenes))
+            if start != self._scene
+        }
 
     @once
     def cars(self) -> list[CarWay]:

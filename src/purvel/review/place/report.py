@@ -36,7 +36,7 @@ def report(answers: Answers) -> dict[str, Any]:
         "around": _by_fields(place.around),
         "round_zones": [_round_zone(one) for one in place.round_zones.values()],
         "open_floor": _open_floor(place.open_floor, place.open_floor_costs),
-        "roll_outs": [_roll_out(one) for one in place.roll_outs],
+        "roll_outs": [_roll_out(start, one) for start, ways in place.roll_outs.items() for one in ways],
         "cars": _by_fields(place.cars),
         "aisles": [
             {
@@ -66,8 +66,9 @@ def _round_zone(one: RoundZone) -> dict[str, Any]:
     }
 
 
-def _roll_out(one: RollOut) -> dict[str, Any]:
+def _roll_out(start: str | None, one: RollOut) -> dict[str, Any]:
     return {
+        "from": start,
         "thing": one.thing,
         "fits": one.fits,
         "turn": one.turn,

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
-from purvel.review.scenes import scene_name
+from purvel.review.scenes import AS_DRAWN, scene_name
 from purvel.shop.parts import name_of
 from purvel.space.car import DOOR, HIGH, WIDE
 from purvel.space.roll_out import ROLLS_OVER, RollOut
@@ -18,35 +18,57 @@ _CAR = Basis("trade practice", "A usual car; measure yours.")
 
 
 def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
-    """Whether all on wheels gets from where it is as drawn to where it is in a scene: long searches."""
-    found = answers.of(PlaceAnswers).roll_outs
-    for one in found:
-        if not one.fits:
-            yield _stuck(answers, one, say)
-    going = [one for one in found if one.fits]
-    if going:
-        order = ", then ".join(
-            f"{name_of(answers.shop, one.thing)} ({say.length(one.length)}"
-            + (f", turned by {one.turned:.0f}°)" if one.turned > 1 else ")")
-            for one in going
-        )
-        they = "it stands" if len(going) == 1 else "they stand"
-        scene = scene_name(answers.base, answers.scene)
-        yield Finding(
-            "roll-out",
-            Grade.GOOD,
-            (),
-            f"For “{scene}” {order} can be rolled there from where {they} as drawn.",
-            "One after another in this order, each among the rest as it stands then. What is higher than"
-            f" {say.length(ROLLS_OVER)} on the floor stops castors. Whoever pushes is not looked at.",
-            _ROLLED,
-            Where(tuple(one.thing for one in going)),
-            {"length": sum(one.length for one in going)},
-        )
+    """Whether all on wheels gets to where it is here from where it is as drawn and in the other scenes: long
+    searches.
+    """
+    stuck = dict[str, tuple[RollOut, list[str]]]()
+    told = list[tuple[str, list[RollOut]]]()
+    for start, found in answers.of(PlaceAnswers).roll_outs.items():
+        name = _quoted(answers, start)
+        for one in found:
+            if not one.fits:
+                stuck.setdefault(one.thing, (one, []))[1].append(name)
+        if going := [one for one in found if one.fits]:
+            told.append((name, going))
+    for one, starts in stuck.values():
+        yield _stuck(answers, one, starts, say)
+    if not told:
+        return
+    (start, going), *others = told
+    order = _in_order(answers, going, say)
+    also = "".join(f" From {name}: {_in_order(answers, ways, say)}." for name, ways in others)
+    goes = f"{order} can be rolled back"
+    if answers.scene is not None:
+        goes = f"For {_quoted(answers, answers.scene)} {order} can be rolled there"
+    they_stand = "it stands" if len(going) == 1 else "they stand"
+    yield Finding(
+        "roll-out",
+        Grade.GOOD,
+        (),
+        f"{goes} from where {they_stand} {'' if start == AS_DRAWN else 'in '}{start}.",
+        "One after another in this order, each among the rest as it stands then. What is higher than"
+        f" {say.length(ROLLS_OVER)} on the floor stops castors. Whoever pushes is not looked at.{also}",
+        _ROLLED,
+        Where(tuple(one.thing for one in going)),
+        {"length": sum(one.length for one in going)},
+    )
 
 
-def _stuck(answers: Answers, one: RollOut, say: Figures) -> Finding:
-    name, scene = name_of(answers.shop, one.thing), scene_name(answers.base, answers.scene)
+def _quoted(answers: Answers, scene: str | None) -> str:
+    return AS_DRAWN if scene is None else f"“{scene_name(answers.base, scene)}”"
+
+
+def _in_order(answers: Answers, going: Sequence[RollOut], say: Figures) -> str:
+    """What is rolled one after another, how far and how much it is turned."""
+    return ", then ".join(
+        f"{name_of(answers.base, one.thing)} ({say.length(one.length)}"
+        + (f", turned by {one.turned:.0f}°)" if one.turned > 1 else ")")
+        for one in going
+    )
+
+
+def _stuck(answers: Answers, one: RollOut, starts: Sequence[str], say: Figures) -> Finding:
+    name = name_of(answers.shop, one.thing)
     if one.wants_castors:
         why_not = "it would have to turn on the way, and has no castors"
     elif one.blocked_by:
@@ -54,13 +76,15 @@ def _stuck(answers: Answers, one: RollOut, say: Figures) -> Finding:
         why_not = f"{names} is in the way"
     else:
         why_not = "more than one thing, or what cannot move, is in the way"
+    also = "" if len(starts) == 1 else f" Nor from where it stands in {' or '.join(starts[1:])}."
     return Finding(
         "roll-out",
         Grade.MEND,
         (one.thing,),
-        f"{name} cannot be rolled to its place in “{scene}”: {why_not}.",
-        "Searched from where it stands as drawn, among what stands there when the others have gone as far as they can;"
-        f" its whole footprint, over nothing higher than {say.length(ROLLS_OVER)}.",
+        f"{name} cannot be rolled to its place in {_quoted(answers, answers.scene)} from where it stands"
+        f" {'' if starts[0] == AS_DRAWN else 'in '}{starts[0]}: {why_not}.",
+        "Searched among what stands there when the others have gone as far as they can; its whole footprint, over"
+        f" nothing higher than {say.length(ROLLS_OVER)}.{also}",
         _ROLLED,
         Where((one.thing, *one.blocked_by)),
     )

@@ -144,12 +144,10 @@ class PlaceStage(Stage):
                 sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
             draw_lanes.standing(sheet, chosen)
-            for line in answers.of(PlaceAnswers).thrown:
-                if line.thing == chosen.id:
-                    draw_lanes.line_of_throw(sheet, line)
-            for other in answers.of(PlaceAnswers).other_lanes:
-                if other.thing == chosen.id:
-                    draw_lanes.other_lane(sheet, other)
+            for line in answers.of(PlaceAnswers).thrown_by((chosen,)):
+                draw_lanes.line_of_throw(sheet, line)
+            for other in answers.of(PlaceAnswers).other_lanes_of((chosen,)):
+                draw_lanes.other_lane(sheet, other)
             zone = answers.of(PlaceAnswers).round_zone(chosen)
             if zone is not None:
                 draw_lanes.round_zone(sheet, zone)
@@ -167,13 +165,22 @@ class PlaceStage(Stage):
 
     def _draw_rolled(self, sheet: Sheet, asked: tuple[str, ...] | None) -> None:
         """The ways on which things on wheels come to where they stand in the scene: those that are asked for,
-        else that of what is picked.
+        else that of what is picked; from the scene that is set next to it, else from the first in which they
+        stand elsewhere.
         """
         found = self.searched() if asked or self.workspace.picked else None
-        for one in () if found is None else found.of(PlaceAnswers).roll_outs:
-            thing = found.shop.thing(one.thing) if found is not None else None
-            if thing is not None and one.fits and one.thing in (asked or (self.workspace.picked,)):
-                draw_lanes.rolled(sheet, thing, one)
+        if found is None:
+            return
+        pair, drawn = self.scenes.pair(), set[str]()
+        starts = found.of(PlaceAnswers).roll_outs
+        for start in sorted(starts, key=lambda one: pair is None or one != pair[1]):
+            for one in starts[start]:
+                thing = found.shop.thing(one.thing)
+                if one.thing in drawn or one.thing not in (asked or (self.workspace.picked,)):
+                    continue
+                if thing is not None and one.fits:
+                    draw_lanes.rolled(sheet, thing, one)
+                    drawn.add(one.thing)
 
     def empty_hint(self) -> str:
         if self.workspace.shown.things:
