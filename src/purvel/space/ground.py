@@ -150,14 +150,15 @@ def ground(shell: Shell, things: tuple[Thing, ...]) -> Ground:
     for fixture in shell.room.fixtures:
         if fixture.is_body:
             add(footprint(fixture), (fixture.bottom, fixture.top), ("fixture", fixture.id))
-    for piece, low_high, name in _shell(shell):
+    for piece, low_high, name in _of_shell(shell):
         add(piece, low_high, name)
     stacked = np.array(pieces, dtype=float).reshape(-1, 4, 2)
     limits = np.array(heights, dtype=float).reshape(-1, 2)
     return Ground(stacked, limits[:, 0], limits[:, 1], tuple(names), shell.room.ceiling.height)
 
 
-def _shell(shell: Shell) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
+@lru_cache(maxsize=32)  # the room stays while things are moved in it
+def _of_shell(shell: Shell) -> list[tuple[Array, tuple[float, float], tuple[Kind, str]]]:
     """Walls, cut at their open openings, the far limit beyond each of those, and sloping ceilings."""
     found: list[tuple[Array, tuple[float, float], tuple[Kind, str]]] = []
     room, walls, inside = shell.room, shell.sides, shell.floor

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -36,29 +36,43 @@ class Thrown:
     doors: tuple[str, ...]
 
 
-def thrown(
-    lanes: Mapping[str, Lane], turning: Sequence[Thing], things: Sequence[Thing], shell: Shell
-) -> list[Thrown]:
-    """The lines of throw of all machines that have one: as wide as the stock behind blades and cutters, as
-    wide as its bed before a lathe. Walls stop what flies; what stands in the room is not counted on to.
+@dataclass(frozen=True, slots=True)
+class Flight:
+    """Where what is thrown flies over the floor of a room, whatever stands in it, and what of the walls it
+    meets.
+    """
+
+    floor: shapely.Geometry
+    glass: tuple[str, ...]
+    doors: tuple[str, ...]
+
+
+def flights(lanes: Iterable[Lane], turning: Iterable[Thing], shell: Shell) -> dict[str, Flight]:
+    """Where machines throw, by machine: as wide as the stock behind blades and cutters, as wide as its bed
+    before a lathe. Walls stop what flies; what stands in the room is not counted on to.
     """
     if not shell.sides:
-        return []
+        return {}
     lines = {
-        one.thing: (one.origin, one.direction + 180.0, one.width, one.low)
-        for one in lanes.values()
-        if one.throws
+        one.thing: (one.origin, one.direction + 180.0, one.width, one.low) for one in lanes if one.throws
     }
     for thing in turning:
         table = thing.work_height if thing.work_height is not None else thing.height
         edge = thing.spot(0.0, -thing.depth / 2)
         lines[thing.id] = (edge, thing.angle - 90.0, thing.width, thing.z + table)
-    made = [_Line.of(*line, shell) for line in lines.values()]
+    return {name: _flight(*line, shell) for name, line in lines.items()}
+
+
+def thrown(
+    lanes: Mapping[str, Lane], turning: Sequence[Thing], things: Sequence[Thing], shell: Shell
+) -> list[Thrown]:
+    """The lines of throw of all machines that have one, with who stands in them."""
+    made = flights(lanes.values(), turning, shell)
     workers = [thing for thing in things if thing.stand is not None]
     met = [set[str]() for _ in made]
     if workers and made:
         zones = np.asarray(shapely.polygons(standing_zones(workers)))
-        floors = np.array([line.floor for line in made], dtype=object)
+        floors = np.array([line.floor for line in made.values()], dtype=object)
         which, who = shapely.STRtree(zones).query(floors, predicate="intersects")
         shared = shapely.area(shapely.intersection(floors[which], zones[who]))
         for k, worker, area in zip(which.tolist(), who.tolist(), shared.tolist()):
@@ -72,35 +86,26 @@ def thrown(
             line.glass,
             line.doors,
         )
-        for name, line, there in zip(lines, made, met)
+        for (name, line), there in zip(made.items(), met)
     ]
 
 
-@dataclass(frozen=True, slots=True)
-class _Line:
-    """A line of throw in a room, whatever stands in it."""
-
-    floor: shapely.Geometry
-    glass: tuple[str, ...]
-    doors: tuple[str, ...]
-
-    @staticmethod
-    @lru_cache(maxsize=256)  # a machine's line is where it is while others are moved
-    def of(origin: Point, direction: float, width: float, height: float, shell: Shell) -> _Line:
-        floor = _flight(origin, direction, width, shell)
-        met = [
-            one
-            for one in shell.room.openings
-            if one.wall in shell.sides and _is_met(one, shell.sides[one.wall], floor, height)
-        ]
-        return _Line(
-            floor,
-            tuple(one.id for one in met if one.kind == "window"),
-            tuple(one.id for one in met if one.kind != "window"),
-        )
+@lru_cache(maxsize=256)  # a machine's line is where it is while others are moved
+def _flight(origin: Point, direction: float, width: float, height: float, shell: Shell) -> Flight:
+    floor = _flown_over(origin, direction, width, shell)
+    met = [
+        one
+        for one in shell.room.openings
+        if one.wall in shell.sides and _is_met(one, shell.sides[one.wall], floor, height)
+    ]
+    return Flight(
+        floor,
+        tuple(one.id for one in met if one.kind == "window"),
+        tuple(one.id for one in met if one.kind != "window"),
+    )
 
 
-def _flight(origin: Point, direction: float, width: float, shell: Shell) -> shapely.Geometry:
+def _flown_over(origin: Point, direction: float, width: float, shell: Shell) -> shapely.Geometry:
     """The floor over which it flies from the machine to the first wall."""
     corners = strip(origin, direction, 0.0, REACH, width)
     parts = shapely.get_parts(shapely.intersection(shapely.Polygon(corners), shell.floor))

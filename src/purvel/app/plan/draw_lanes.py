@@ -21,7 +21,7 @@ from purvel.space.open_floor import OpenFloor
 from purvel.space.roll_out import RollOut
 from purvel.space.round_zones import RoundZone
 from purvel.space.strips import strip
-from purvel.space.thrown import Thrown
+from purvel.space.thrown import Flight
 
 LONGEST_DRAWN = 12.0  # m of lane
 
@@ -90,10 +90,10 @@ def other_lane(sheet: Sheet, one: Lane) -> None:
     sheet.fill(corners, None, sheet.pen(sheet.palette.grade(lane_grade(one)), 1.0, dashes=(5, 3)))
 
 
-def line_of_throw(sheet: Sheet, one: Thrown) -> None:
-    """Where a machine may throw what is worked: nobody stands there."""
+def line_of_throw(sheet: Sheet, one: Flight | None) -> None:
+    """Where a machine may throw what is worked, if it does: nobody stands there."""
     palette = sheet.palette
-    for part in shapely.get_parts(one.floor):
+    for part in () if one is None else shapely.get_parts(one.floor):
         corners = shapely.get_coordinates(part)
         sheet.fill(
             corners,

@@ -19,7 +19,7 @@ from purvel.space.roll_out import RollOut, roll_outs
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.shell import shell
 from purvel.space.supports import Slots, Support, mitre_slots, supports
-from purvel.space.thrown import Thrown, thrown
+from purvel.space.thrown import Flight, Thrown, flights, thrown
 
 
 class PlaceAnswers:
@@ -73,15 +73,16 @@ class PlaceAnswers:
 
     @once
     def thrown(self) -> list[Thrown]:
-        """Where machines may throw what is worked."""
-        return self.thrown_by(self._shop.things)
-
-    def thrown_by(self, machines: tuple[Thing, ...]) -> list[Thrown]:
-        """The same of these machines only."""
+        """Where machines may throw what is worked, and who stands there."""
         turns = trade_operations()["turn"].by
-        lanes = {thing.id: self.lanes[thing.id] for thing in machines if thing.id in self.lanes}
-        turning = tuple(thing for thing in machines if thing.kind in turns)
-        return self._ask(thrown, lanes, turning, self._shop.things, self._room.shell)
+        turning = tuple(thing for thing in self._shop.things if thing.kind in turns)
+        return self._ask(thrown, self.lanes, turning, self._shop.things, self._room.shell)
+
+    def flight(self, machine: Thing) -> Flight | None:
+        """Where one machine throws; None where it throws nothing."""
+        lanes = [self.lanes[machine.id]] if machine.id in self.lanes else []
+        turning = (machine,) if machine.kind in trade_operations()["turn"].by else ()
+        return flights(lanes, turning, self._room.shell).get(machine.id)
 
     @once
     def round_zones(self) -> dict[str, RoundZone]:

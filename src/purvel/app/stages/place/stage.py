@@ -144,8 +144,7 @@ class PlaceStage(Stage):
                 sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
         if chosen is not None:
             draw_lanes.standing(sheet, chosen)
-            for line in answers.of(PlaceAnswers).thrown_by((chosen,)):
-                draw_lanes.line_of_throw(sheet, line)
+            draw_lanes.line_of_throw(sheet, answers.of(PlaceAnswers).flight(chosen))
             for other in answers.of(PlaceAnswers).other_lanes_of((chosen,)):
                 draw_lanes.other_lane(sheet, other)
             zone = answers.of(PlaceAnswers).round_zone(chosen)
