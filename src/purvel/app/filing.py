@@ -15,7 +15,7 @@ from purvel.app.workspace import Workspace
 from purvel.demo import demo_bytes
 from purvel.files import Document, FileError, load, loads
 from purvel.files.autosave import Leftover, discard, leftovers
-from purvel.shop import Shop
+from purvel.shop.edits import empty_shop
 
 RECENT = 6  # shops that the menu lists
 
@@ -47,7 +47,7 @@ class Filing(QObject):
 
     def new(self) -> None:
         """An empty shop."""
-        self.take(Document(Shop(units=self.workspace.shop.units)), None)
+        self.take(Document(empty_shop(self.workspace.shop.units)), None)
 
     def open_demo(self, name: str) -> None:
         """One of the shipped shops, not bound to a file."""

@@ -39,7 +39,8 @@ from purvel.app.widgets.notice import Notice
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
-from purvel.shop.edits import change_shop
+from purvel.quantities.systems import System
+from purvel.shop.edits import in_units
 
 
 class Window(QMainWindow):
@@ -262,8 +263,8 @@ class Window(QMainWindow):
 
     def switch_units(self) -> None:
         """The other system; lengths in the document stay what they are."""
-        other = "metric" if self.workspace.shop.units == "imperial" else "imperial"
-        self.workspace.apply(lambda shop: change_shop(shop, units=other), "Switch units")
+        other: System = "metric" if self.workspace.shop.units == "imperial" else "imperial"
+        self.workspace.apply(lambda shop: in_units(shop, other), "Switch units")
 
     def show_worst(self) -> None:
         """One list of all that is to mend, in the order to take it; what holds already where nothing is."""

@@ -26,7 +26,8 @@ from purvel.catalogue.dust import (
     limits,
     operations,
 )
-from purvel.catalogue.machines import LOUD, Kind, evenly, kinds, make_thing, uses
+from purvel.catalogue.even import evenly
+from purvel.catalogue.machines import LOUD, Kind, kinds, make_thing, uses
 from purvel.catalogue.room import (
     FixtureSizes,
     OpeningSizes,

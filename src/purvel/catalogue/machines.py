@@ -1,6 +1,6 @@
 """Kinds of machine, bench, rack, collector and cleaner, and how one becomes a thing in a shop."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
@@ -133,24 +133,6 @@ def uses() -> dict[str, str]:
 @cache
 def _sources() -> dict[str, _SourceKind]:
     return read("sources.toml", dict[str, _SourceKind])
-
-
-def evenly(thing: Thing, units: Literal["metric", "imperial"]) -> Thing:
-    """The thing with its sizes on even figures of the reader's units: 5 mm or 1/4 in."""
-    step = 0.005 if units == "metric" else 0.00635
-
-    def even(size: float) -> float:
-        return round(round(size / step) * step, 6)
-
-    table = None if thing.work_height is None else even(thing.work_height)
-    return replace(
-        thing,
-        width=even(thing.width),
-        depth=even(thing.depth),
-        height=even(thing.height),
-        work_height=table,
-        z=even(thing.z),
-    )
 
 
 def make_thing(

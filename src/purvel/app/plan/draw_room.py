@@ -40,8 +40,8 @@ def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None
             _opening(sheet, opening, walls[opening.wall], opening.id == picked)
     for fixture in shell.room.fixtures:
         _fixture(sheet, fixture, shell, fixture.id == picked, measures)
+    _slopes(sheet, shell, measures)
     if measures is not None:
-        _slopes(sheet, shell, measures)
         _wall_measures(sheet, shell, measures)
 
 
@@ -133,12 +133,14 @@ def _opening_words(sheet: Sheet, one: Opening, side: Side) -> None:
     )
 
 
-def _slopes(sheet: Sheet, shell: Shell, system: System) -> None:
-    """The floor over which a sloping ceiling leaves no head height."""
+def _slopes(sheet: Sheet, shell: Shell, system: System | None) -> None:
+    """The floor over which a sloping ceiling leaves no head height; told where units are named."""
     for slope in shell.slopes:
         corners = shell.under_slope(slope, HEAD_HEIGHT)
         pen = sheet.pen(sheet.palette.pencil, 1.2, dashes=(7, 3))
         sheet.fill(corners, sheet.brush(sheet.palette.pencil, 0.18, Qt.BrushStyle.HorPattern), pen)
+        if system is None:
+            continue
         words = f"ceiling under {format_length(HEAD_HEIGHT, system)}, {format_length(slope.low, system)} at the wall"
         box = sheet.polygon(corners).boundingRect()
         spots = tuple(

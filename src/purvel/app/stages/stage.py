@@ -60,9 +60,9 @@ class Stage(QObject):
 
     def searched(self) -> Answers | None:
         """The answers of the long searches, where they are of what is shown."""
-        review = self.review
-        is_now = review.is_whole and review.answers.shop is self.answers().shop
-        return review.answers if is_now and not self.reviews.is_stale else None
+        review, workspace = self.review, self.workspace
+        is_now = review.shop is workspace.shown_base and review.scene == workspace.view.now.scene
+        return review.answers if is_now and review.is_whole and not self.reviews.is_stale else None
 
     def trouble(self) -> dict[str, str]:
         """Edge colours of what a Stop or Mend of this stage is about."""

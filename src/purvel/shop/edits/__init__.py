@@ -11,6 +11,7 @@ from purvel.shop.edits.parts import change, change_shop, fresh_id, gone_with, pu
 from purvel.shop.edits.room import as_rectangle, change_room, fresh_wall_id, slope_ceiling, split_wall
 from purvel.shop.edits.scenes import copy_scene, new_scene, set_state
 from purvel.shop.edits.things import move_thing
+from purvel.shop.edits.units import empty_shop, in_units
 from purvel.shop.shop import Shop
 
 Edit = Callable[[Shop], Shop]
@@ -25,9 +26,11 @@ __all__ = [
     "change_session",
     "change_shop",
     "copy_scene",
+    "empty_shop",
     "fresh_id",
     "fresh_wall_id",
     "gone_with",
+    "in_units",
     "move_thing",
     "new_scene",
     "put",

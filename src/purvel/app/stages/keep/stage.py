@@ -86,9 +86,8 @@ class KeepStage(Stage):
         answers = self.answers()
         self.due.show_due(answers, self.view.picked)
         self.journal.show_journal(self.shop, self.view.picked)
-        review = self.review
-        is_now = review.is_whole and review.answers.shop is answers.shop and not self.reviews.is_stale
-        plans = review.answers.of(KeepAnswers).cuts() if is_now else None
+        found = self.searched()
+        plans = None if found is None else found.of(KeepAnswers).cuts()
         self.cuts.show_cuts(plans, self.say, has_parts=bool(upkeep.cuts.parts and upkeep.cuts.stock))
 
     # ---- edits

@@ -19,7 +19,7 @@ from purvel.app.theme import Theme
 from purvel.app.widgets.fields import TextField, length_field
 from purvel.app.widgets.flow import clear
 from purvel.app.workspace import Workspace
-from purvel.catalogue import fixture_kinds, make_fixture, make_opening, opening_kinds
+from purvel.catalogue import evenly, fixture_kinds, make_fixture, make_opening, opening_kinds
 from purvel.devices.meter import Taken
 from purvel.review import Figures
 from purvel.review.room.answers import RoomAnswers
@@ -214,7 +214,8 @@ class RoomStage(Stage):
             self.workspace.said.emit("Enter the walls first; then openings have a place.")
             return
         wall = next((one for one in walls if one.id == self.workspace.picked), walls[0])
-        opening = make_opening(kind, fresh_id(self.workspace.shop, kind), wall.id)
+        units = self.workspace.shop.units
+        opening = evenly(make_opening(kind, fresh_id(self.workspace.shop, kind), wall.id), units)
         if opening.width > wall.length:
             opening = replace(opening, width=round(wall.length * 0.8, 3), offset=0.0)
         offset = free_offset(self.workspace.shop.room, wall, opening)
@@ -229,7 +230,8 @@ class RoomStage(Stage):
         """
         shop, shell = self.workspace.shop, self.answers().of(RoomAnswers).shell
         stem = kind.replace(" ", "-")
-        fixture = make_fixture(kind, fresh_id(shop, stem), 0.0, 0.0, shop.room.ceiling.height)
+        made = make_fixture(kind, fresh_id(shop, stem), 0.0, 0.0, shop.room.ceiling.height)
+        fixture = evenly(made, shop.units)
         side = shell.sides.get(self.workspace.picked or "") if fixture.stands == "wall" else None
         if side is not None:
             x, y = side.at(side.length / 2, -fixture.depth / 2)
