@@ -2,6 +2,7 @@
 typed is an action.
 """
 
+from collections.abc import Callable
 from dataclasses import replace
 
 import pytest
@@ -9,6 +10,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QMenu, QPushButton, QToolButton
 
+from purvel.app.commands import findable
 from purvel.app.widgets.cards import FindingCard, RemedyButton
 from purvel.app.widgets.fields import TextField
 from purvel.catalogue import make_thing
@@ -184,3 +186,29 @@ def mend_the_first(count: Count) -> None:
     count.bench.settle()
     after = {one.key: one.grade for one in reviews.latest.of("ducts")}
     assert after.get(bad.key, Grade.GOOD) > bad.grade
+
+
+def test_the_finder_does_what_the_form_and_the_keys_do_to_what_is_picked(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage("place")
+
+    def offered() -> dict[str, Callable[[], object]]:
+        return dict(findable(bench.window))
+
+    assert "Turn Planer by 90° (R)" not in offered()
+    bench.workspace.pick("planer")
+    bench.settle()
+    before = bench.workspace.shop.thing("planer")
+    assert before is not None
+    offered()[f"Turn {before.name} by 90° (R)"]()
+    turned = bench.workspace.shop.thing("planer")
+    assert turned is not None and (turned.angle - before.angle) % 360 == 90.0
+    offered()[f"Take away: {before.name}"]()
+    assert bench.workspace.shop.thing("planer") is None
+    bench.workspace.undo()
+    bench.stage("room")
+    bench.workspace.pick("A")
+    bench.settle()
+    walls = len(bench.workspace.shop.room.walls)
+    offered()["Split in two: wall A"]()
+    assert len(bench.workspace.shop.room.walls) == walls + 1

@@ -33,7 +33,7 @@ def test_what_stands_off_its_place_is_said_and_can_be_accepted(chest: Shop) -> N
     shop = with_readings(chest, read("2026-11-01", 0.52, 3.66))
     (off,) = fired(shop, "as-built")
     assert off.grade == Grade.WATCH
-    assert off.sentence == "chest stands 20 mm to the right, 40 mm back of where it is drawn."
+    assert off.sentence == "Chest stands 20 mm to the right, 40 mm back of where it is drawn."
     assert "On 2026-11-01 its front left corner was read: 520 mm from wall D, 3660 mm from wall A." in off.why
     (cure,) = remedies_for(off, first_review(shop, Memory()).answers)
     after = cure.edit(shop)
@@ -45,7 +45,7 @@ def test_what_stands_off_its_place_is_said_and_can_be_accepted(chest: Shop) -> N
 
 def test_what_is_only_turned_and_what_stands_well(chest: Shop) -> None:
     well = with_readings(chest, read("2026-11-01", 0.504, 3.695))
-    assert fired(well, "as-built")[0].sentence == "chest stands where it is drawn."
+    assert fired(well, "as-built")[0].sentence == "Chest stands where it is drawn."
     turned = with_readings(chest, AsBuilt(day="2026-11-01", corner="front left", angle=2.0))
     (said,) = fired(turned, "as-built")
     assert said.grade == Grade.WATCH and "turned 2.0° to the left" in said.sentence

@@ -34,7 +34,7 @@ def test_what_is_rolled_to_its_place_and_in_which_order(rolling: Shop) -> None:
     assert said.sentence.startswith("For “Night” cart (")
     assert said.figures["length"] == pytest.approx(5.3, abs=0.4)
     (back,) = found(rolling, "roll-out", None)
-    assert back.sentence.startswith("cart (")
+    assert back.sentence.startswith("Cart (")
     assert back.sentence.endswith(") can be rolled back from where it stands in “Night”.")
     assert back.figures["length"] == pytest.approx(said.figures["length"], abs=0.1)
     other = block("other", 0.5, 4.5, 0.5, 0.5, 0.9, wheels=True)

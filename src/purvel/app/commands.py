@@ -7,7 +7,7 @@ from functools import partial
 from typing import TYPE_CHECKING
 
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QMenu
+from PySide6.QtWidgets import QMenu, QPushButton
 
 from purvel.app.grouped import copy_picked, group_commands, group_of, switch_fixed
 from purvel.app.rail import key_of
@@ -127,11 +127,31 @@ def findable(window: Window) -> Iterator[Entry]:
     yield from window.header.scene.commands()
     yield "Fit the room in the window", window.plan.fit
     yield "Measure between two points (M)", window.plan.measure
-    yield "Fix what is picked in place, or free it (L)", partial(switch_fixed, window.workspace)
-    if group_of(window.workspace):
-        yield from group_commands(window.workspace)
+    yield "Write the plan in tiles to scale", partial(window.filing.write_as, "tiles.pdf")
+    yield "Write paper cut-outs to scale", partial(window.filing.write_as, "cutouts.pdf")
+    yield "Help (F1)", window.help
+    yield from _of_picked(window)
     for finding in window.reviews.latest.findings:
         yield f"{finding.grade.word}: {finding.sentence}", partial(_reveal, window, finding)
+
+
+def _of_picked(window: Window) -> Iterator[Entry]:
+    """What can be done to what is picked: by keys on the plan, and by the buttons of its form."""
+    workspace, plan = window.workspace, window.plan
+    if workspace.picked is not None:
+        yield "Fix what is picked in place, or free it (L)", partial(switch_fixed, workspace)
+    if group_of(workspace):
+        yield from group_commands(workspace)
+    elif workspace.picked is not None:
+        name = name_of(workspace.shop, workspace.picked)
+        for button in window.inspector.findChildren(QPushButton):
+            if button.isEnabled() and button.text():
+                yield f"{button.text()}: {name}", button.click
+        if workspace.picked_body is not None:
+            yield f"Turn {name} by 90° (R)", partial(plan.turn, 90.0)
+            yield f"Turn {name} by 15° (Shift+R)", partial(plan.turn, 15.0)
+            yield f"Type how far {name} is from a wall (=)", partial(plan.ask_length, "")
+            yield f"Look at {name} from near (Z)", plan.look_at_picked
 
 
 def to_mend(window: Window) -> Iterator[Entry]:

@@ -174,9 +174,9 @@ class Filing(QObject):
         """The binder, on a printer or as a file."""
         choices: list[tuple[str, Callable[[], object]]] = [
             ("On a printer", self._to_printer),
-            ("As a PDF file", partial(self._write, "binder.pdf")),
-            ("Plan in tiles to scale", partial(self._write, "tiles.pdf")),
-            ("Paper cut-outs", partial(self._write, "cutouts.pdf")),
+            ("As a PDF file", partial(self.write_as, "binder.pdf")),
+            ("Plan in tiles to scale", partial(self.write_as, "tiles.pdf")),
+            ("Paper cut-outs", partial(self.write_as, "cutouts.pdf")),
         ]
         self.ask(
             "The binder: plans to scale, set-out, cards, lists and findings. Or the plan in tiles and the machines to"
@@ -207,9 +207,10 @@ class Filing(QObject):
 
     def write_dialog(self) -> None:
         """Any of the things that can be written."""
-        self._write("plan.svg")
+        self.write_as("plan.svg")
 
-    def _write(self, suggestion: str) -> None:
+    def write_as(self, suggestion: str) -> None:
+        """Asks for a name, this one being suggested, and writes what its ending says."""
         from purvel.app.sheets import ExportError, write  # not for the first window
 
         kinds = "Binder (*.pdf);;Plan (*.svg *.dxf);;Lists (*.csv);;Calendar (*.ics)"

@@ -87,12 +87,14 @@ class Finding:
     scene: str | None = None
 
     def placed(self, stage: str, scene: str | None) -> "Finding":
-        """The finding with its stage and scene (`dataclasses.replace` is slow)."""
+        """The finding with its stage and scene, its sentence begun as one, whatever name it begins with
+        (`dataclasses.replace` is slow).
+        """
         said = (
             self.rule,
             self.grade,
             self.about,
-            self.sentence,
+            self.sentence[:1].upper() + self.sentence[1:],
             self.why,
             self.basis,
             self.where,

@@ -6,6 +6,8 @@ from __future__ import annotations
 
 from itertools import pairwise
 
+from PySide6.QtCore import QRectF
+
 from purvel.app.plan.label_layout import Label, Spot
 from purvel.app.plan.sheet import Sheet
 from purvel.quantities import format_length
@@ -64,6 +66,9 @@ def _dimension(sheet: Sheet, one: Chain, start: float, end: float, words: str, *
     """One span of a chain."""
     a, b = one.at(start), one.at(end)
     sheet.ticked(a, b, sheet.palette.ink)
+    line = QRectF(sheet.at(*a), sheet.at(*b)).normalized()
+    if min(line.width(), line.height()) < _DOT:  # else the box of a slanting line is no line
+        sheet.keep_clear(line.adjusted(-_DOT, -_DOT, _DOT, _DOT), 0.5)
     if words:
         along = one.side.along
         spot = Spot((sheet.at(*a) + sheet.at(*b)) / 2, abs(along[1]) > abs(along[0]))

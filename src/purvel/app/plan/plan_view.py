@@ -245,7 +245,7 @@ class PlanView(DrawingView):
             act()
             return True
         text = event.text()
-        return bool(text) and text in "0123456789='" and self._ask_length(text.strip("='"))
+        return bool(text) and text in "0123456789='" and self.ask_length(text.strip("='"))
 
     def _act_for(self, key: int, shift: bool) -> Callable[[], object] | None:
         """What a key does to what is picked."""
@@ -267,7 +267,7 @@ class PlanView(DrawingView):
         if picked and key in ARROWS:
             return partial(nudge, self.workspace, self.reviews.answers(), *ARROWS[Qt.Key(key)], large=shift)
         if key == Qt.Key.Key_R and self.workspace.picked_body is not None:
-            return partial(self._turn, 15.0 if shift else 90.0)
+            return partial(self.turn, 15.0 if shift else 90.0)
         return None
 
     def _give_up(self) -> None:
@@ -290,7 +290,8 @@ class PlanView(DrawingView):
             now = ids.index(picked) if picked in ids else -1 if by > 0 else 0
             self.workspace.pick(ids[(now + by) % len(ids)])
 
-    def _turn(self, by: float) -> None:
+    def turn(self, by: float) -> None:
+        """Turns what is picked [deg]."""
         item = self.workspace.picked_body
         if item is not None:
             angle = (item.angle + by) % 360
@@ -299,7 +300,7 @@ class PlanView(DrawingView):
 
     # ---- lengths typed on the plan
 
-    def _ask_length(self, text: str) -> bool:
+    def ask_length(self, text: str) -> bool:
         """A length typed on the plan: a tool's, or the picked item's distance from a wall.
 
         Bare digits need something in the hand.

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from purvel.catalogue import trade_operations
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures, sentence_case
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
@@ -55,7 +55,7 @@ def _in_the_line(one: Thrown, item: str, sentence: str, is_fed: bool, say: Figur
         "kickback-line",
         Grade.WATCH,
         (one.thing, item),
-        sentence_case(sentence),
+        sentence,
         f"The strip runs {say.length(REACH)} {where}, or to the wall. {_AIMED} The maker's manual decides.",
         _BACK if is_fed else _PLANE,
         Where((item, one.thing)),

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 
 from purvel.review.answers import Answers
-from purvel.review.figures import Figures, sentence_case
+from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.room.fixture_rules import doors_meet, fixtures, low_ceiling
@@ -147,8 +147,7 @@ def _openings(answers: Answers, say: Figures) -> Iterator[Finding]:
                 "opening-off-wall",
                 Grade.MEND,
                 (one.id,),
-                f"{sentence_case(name_of(answers.shop, one.id))} runs {say.length(over)} past the end of its"
-                " wall.",
+                f"{name_of(answers.shop, one.id)} runs {say.length(over)} past the end of its wall.",
                 f"It starts at {say.length(one.offset)} and is {say.length(one.width)} wide; the wall is"
                 f" {say.length(answers.of(RoomAnswers).sides[one.wall].length)} long.",
                 Basis("geometry", "The sizes as entered."),
@@ -157,10 +156,7 @@ def _openings(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
         if one.head > answers.shop.room.ceiling.height + 1e-6:
             over = one.head - answers.shop.room.ceiling.height
-            sentence = (
-                f"{sentence_case(name_of(answers.shop, one.id))} is {say.length(over)} taller than the"
-                " ceiling."
-            )
+            sentence = f"{name_of(answers.shop, one.id)} is {say.length(over)} taller than the ceiling."
             why = f"Head {say.length(one.head)}, ceiling {say.length(answers.shop.room.ceiling.height)}."
             yield Finding(
                 "opening-too-tall",
@@ -182,7 +178,7 @@ def _overlapping(answers: Answers, openings: Sequence[Opening], say: Figures) ->
             if a.wall == b.wall and shared > 0.001 and a.sill < b.head and b.sill < a.head:
                 sentence = f"Two openings in wall {a.wall} overlap by {say.length(shared)}."
                 why = (
-                    f"{sentence_case(name_of(answers.shop, a.id))} and {name_of(answers.shop, b.id)} share"
+                    f"{name_of(answers.shop, a.id)} and {name_of(answers.shop, b.id)} share"
                     " that much of the wall."
                 )
                 where = Where((a.id, b.id))

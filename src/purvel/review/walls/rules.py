@@ -55,7 +55,7 @@ def _over(answers: Answers, item: str, over: list[str]) -> Finding:
         "covers",
         Grade.MEND,
         (item,),
-        f"{sentence_case(_names(answers, over))} {verb} {name_of(answers.shop, item)}.",
+        f"{_names(answers, over)} {verb} {name_of(answers.shop, item)}.",
         "Openings, outlets, gates, ducts and the working space of a panel stay free, with room for a hand and a"
         " plug.",
         Basis("published practice", "NEC 110.26 for a panel; trade practice for the rest."),
@@ -85,7 +85,7 @@ def _clashes(answers: Answers, say: Figures) -> Iterator[Finding]:
                 "beyond-wall",
                 Grade.STOP,
                 (unit.id,),
-                f"{sentence_case(name_of(shop, unit.id))} reaches beyond its wall.",
+                f"{name_of(shop, unit.id)} reaches beyond its wall.",
                 f"It ends at {say.length(box.right)} of {say.length(side.length)} and {say.length(box.high)} of"
                 f" {say.length(shop.room.ceiling.height)} up.",
                 _PLAN,
@@ -99,7 +99,7 @@ def _clash(answers: Answers, one: str, other: str) -> Finding:
         "wall-clash",
         Grade.MEND,
         (one, other),
-        f"{sentence_case(a)} and {b} take the same place on the wall.",
+        f"{a} and {b} take the same place on the wall.",
         "Their outlines overlap in the elevation.",
         _PLAN,
         Where((one, other)),
@@ -254,7 +254,7 @@ def _sags(answers: Answers, say: Figures) -> Iterator[Finding]:
             "sag",
             Grade.MEND,
             (unit.id,),
-            f"{sentence_case(name_of(answers.shop, unit.id))} will sag by {say.length(load.sag.low)} to"
+            f"{name_of(answers.shop, unit.id)} will sag by {say.length(load.sag.low)} to"
             f" {say.length(load.sag.high)} in {say.length(load.sag.span)}: the eye sees it.",
             f"{say.mass(load.mass)} on {say.length(unit.thickness)} {board}, {say.length(unit.depth)} deep; at once"
             f" {say.length(load.sag.at_once)}, over the years two to three times that. It carries"
