@@ -127,7 +127,8 @@ def user(bench: Bench) -> User:
     return User(bench)
 
 
-def test_an_l_shaped_cellar_with_a_slope_and_a_boiler(user: User, tmp_path: Path) -> None:
+def cellar_room(user: User) -> None:
+    """An L with a slope at its longest wall, a door, a window and a boiler."""
     bench = user.bench
     for text, turn in (("6.4 m", 0), ("2.7 m", 0), ("2.5 m", 1), ("2.6 m", 0), ("3.9 m", 0), ("5.3 m", 0)):
         user.wall(text, turn)
@@ -146,6 +147,10 @@ def test_an_l_shaped_cellar_with_a_slope_and_a_boiler(user: User, tmp_path: Path
     assert (slope.wall, slope.low, slope.run) == ("F", 1.4, 1.2)
     assert bench.window.reviews.latest.of("room")[-1].grade == Grade.GOOD  # the walk closes
 
+
+def test_an_l_shaped_cellar_with_a_slope_and_a_boiler(user: User, tmp_path: Path) -> None:
+    bench = user.bench
+    cellar_room(user)
     bench.stage("place")
     user.actions += 1
     user.type("Board length", "1200 mm")
@@ -173,13 +178,13 @@ def test_an_l_shaped_cellar_with_a_slope_and_a_boiler(user: User, tmp_path: Path
     assert bench.workspace.shop.room.walls == () and bench.workspace.shop.things == ()
 
 
-def test_a_one_car_garage_in_which_all_folds_or_rolls(user: User, tmp_path: Path) -> None:
-    bench = user.bench
+def garage_room(user: User) -> None:
+    """3.2 by 6.2 m with a door for the car, one to the house, and a bay."""
     user.wall("3.2 m")
     user.wall("6.2 m")
     user.room.close_loop()
     user.did()
-    bench.window.plan.fit()
+    user.bench.window.plan.fit()
     user.opening("roll-up", "A")
     user.type("Width", "2400 mm")
     user.type("From its start", "100 mm")
@@ -189,6 +194,10 @@ def test_a_one_car_garage_in_which_all_folds_or_rolls(user: User, tmp_path: Path
     user.fixture("parking bay", (1.3, 2.45))
     user.look("garage-room")
 
+
+def test_a_one_car_garage_in_which_all_folds_or_rolls(user: User, tmp_path: Path) -> None:
+    bench = user.bench
+    garage_room(user)
     bench.stage("place")
     user.actions += 1
     user.type("Board length", "1500 mm")
