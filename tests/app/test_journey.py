@@ -17,7 +17,7 @@ from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put
-from tests.app.conftest import Bench, choose
+from tests.app.conftest import Bench, choose, enter, field
 
 
 def type_wall(bench: Bench, text: str) -> None:
@@ -255,6 +255,27 @@ def test_a_curve_of_ones_own_replaces_the_representative_one(bench: Bench) -> No
     assert collector is not None and collector.source is not None
     assert len(collector.source.curve) == 3 and collector.source.curve_from == "maker"
     assert collector.source.curve[1].pressure == pytest.approx(9 * 249.08891)
+
+
+def test_two_figures_of_a_plate_make_a_curve_with_a_band(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.workspace.pick("collector")
+    bench.settle()
+    before = bench.workspace.shop.thing("collector")
+    assert before is not None and before.source is not None
+    enter(field(bench, "Most flow, nothing in its way"), "900 cfm")
+    enter(field(bench, "Most suction, nothing flowing"), "9")
+    enter(field(bench, "Speed, of that of its curve"), "0.5")
+    bench.settle()
+    source = bench.workspace.shop.thing("collector").source  # type: ignore[union-attr]
+    assert source is not None and (source.curve_from, source.speed) == ("plate", 0.5)
+    assert source.curve[-1].flow == pytest.approx(900 * 0.3048**3 / 60, rel=1e-3)
+    assert source.curve[0].pressure == pytest.approx(9 * 249.08891, rel=1e-3)
+    told = next(one for one in bench.window.reviews.latest.of("ducts") if one.rule == "curve-plate")
+    assert told.about == ("collector",) and told.grade == Grade.WATCH
+    for _ in range(3):
+        bench.workspace.undo()
+    assert bench.workspace.shop.thing("collector") == before
 
 
 def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> None:

@@ -290,7 +290,7 @@ def test_gate_choices_are_the_users_and_each_hood_alone(piped: Shop) -> None:
     assert choice_names(piped) == {"alone/saw/cabinet": "Table saw alone"}
 
 
-def test_a_flow_through_hose_is_a_range_and_one_through_pipe_is_not() -> None:
+def test_a_flow_is_a_range_as_far_as_hose_and_curve_are_not_known() -> None:
     answers = Answers(loads(demo_bytes("garage")).shop, Memory())
     (network,) = answers.of(DuctAnswers).networks
     for which, one in enumerate(network.sets):
@@ -304,8 +304,13 @@ def test_a_flow_through_hose_is_a_range_and_one_through_pipe_is_not() -> None:
         shop,
         ducts=replace(shop.ducts, runs=tuple(replace(run, material="spiral") for run in shop.ducts.runs)),
     )
-    without = Answers(piped, Memory())
-    assert [one.ranges for one in without.of(DuctAnswers).networks] == [()]
+    (bare,) = Answers(piped, Memory()).of(DuctAnswers).networks
+    narrower = [high - low for low, high in bare.ranges[0]], [high - low for low, high in network.ranges[0]]
+    assert all(0 < pipe < hose for pipe, hose in zip(*narrower))  # the representative curve's alone
+    collector = piped.thing("collector")
+    assert collector is not None and collector.source is not None
+    known = change(piped, "collector", source=replace(collector.source, curve_from="maker"))
+    assert [one.ranges for one in Answers(known, Memory()).of(DuctAnswers).networks] == [()]
     starved = next(
         one for one in review(shop).findings if one.rule == "hood-flow" and one.about == ("planer/hood",)
     )

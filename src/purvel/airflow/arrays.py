@@ -7,22 +7,35 @@ from math import pi
 
 from purvel.airflow.fittings import junction
 from purvel.airflow.segments import Friction, Layout, Leaks, Segment
+from purvel.airflow.sources import BANDS, Scale
 from purvel.libraries import Array, np
 
 DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate or at a joint [textbook]
 
 
 class Arrays:
-    """A layout with its sets of gates as arrays: B rows (the sets, and with hose again at its smooth and at
-    its rough end), S segments, C ways for air to come in: the hoods, then the joints that leak.
+    """A layout with its sets of gates as arrays: B rows (the sets; and again at every end of what is known of
+    hose and of the source's curve), S segments, C ways for air to come in: the hoods, then the joints that
+    leak.
     """
 
     def __init__(self, layout: Layout, opened: Sequence[frozenset[str]], leaks: Leaks) -> None:
         segments = layout.segments
-        self.sets, self.has_hose = len(opened), any(one.hose is not None for one in segments)
+        self.sets = len(opened)
         self.area = np.array([one.area for one in segments])
         self.diameter = np.array([one.diameter for one in segments])
-        assumed = [[_frictions(one)[which] for one in segments] for which in range(3 if self.has_hose else 1)]
+        hoses = (1, 2) if any(one.hose is not None for one in segments) else ()
+        sources = BANDS.get(layout.source.curve_from, ())
+        # as it mostly is; then each end of what is known of hose with each of what is known of the source
+        ends = [(hose, source) for hose in hoses or (0,) for source in sources or (Scale(),)]
+        ends = [(0, Scale()), *(ends if hoses or sources else ())]
+        self.has_range = len(ends) > 1
+        assumed = [[_frictions(one)[hose] for one in segments] for hose, _ in ends]
+        # how many times the pressure and the flow of its curve the source has in each row (B,)
+        self.times: tuple[Array, Array] = (
+            np.repeat(np.array([end.pressure for _, end in ends]), self.sets),
+            np.repeat(np.array([end.flow for _, end in ends]), self.sets),
+        )
         rows = np.array([[(one.roughness, one.multiplier) for one in row] for row in assumed])
         self.relative_roughness = np.repeat(rows[..., 0] / self.diameter, self.sets, axis=0)
         lengths = np.array([one.length for one in segments])

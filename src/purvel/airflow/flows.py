@@ -98,10 +98,10 @@ class GateSetFlow:
 
 @dataclass(frozen=True, slots=True)
 class NetworkResult:
-    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between smooth and
-    rough hose.
+    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between rough hose
+    at a weak source and smooth hose at a strong one.
 
-    Without hose in the system there are none.
+    Without hose in the system, and with a source whose curve is known, there are none.
     """
 
     layout: Layout

@@ -110,7 +110,7 @@ def _at(arrays: Arrays, curve: SourceCurve, air: AirState, thin: Array, flows: A
     vp, momentum = 0.5 * rho * speed**2, rho * speed
     loss = resistance * vp + (vp * in_line) @ arrays.coupling.T
     total = flows.sum(axis=1)
-    pressure, slope = curve.total_pressure(total, np.full(len(total), rho))
+    pressure, slope = curve.total_pressure(total, np.full(len(total), rho), arrays.times)
     rest = curve.losses(total * at_inlet, rho / at_inlet).total
     rest_slope = curve.loss_slope(total * at_inlet, rho / at_inlet) * at_inlet
     own = rho * flows * arrays.entry

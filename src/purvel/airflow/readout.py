@@ -38,15 +38,16 @@ class Solved:
         loss = (friction + fittings + shut) * vp + at_junction
         return _Segments(room_flow * in_line, speed, vp, friction, fittings, shut, at_junction, loss)
 
-    def at_inlet(self, curve: SourceCurve, air: AirState) -> Array:
+    def at_inlet(self, arrays: Arrays, curve: SourceCurve, air: AirState) -> Array:
         """Total pressure at the source's inlet (B,) [Pa]."""
         total, thin = self.flows.sum(axis=1), self.thin[:, -1]
         rest = curve.losses(total * thin, air.density / thin).total
-        return np.asarray(rest - curve.total_pressure(total, np.full(len(total), air.density))[0])
+        pressure, _ = curve.total_pressure(total, np.full(len(total), air.density), arrays.times)
+        return np.asarray(rest - pressure)
 
     def pressures(self, layout: Layout, arrays: Arrays, curve: SourceCurve, air: AirState) -> Array:
         """Static pressure in the middle of each segment, and last at the inlet (B, S + 1) [Pa]."""
-        parts, at_inlet = self.segments(arrays, air), self.at_inlet(curve, air)
+        parts, at_inlet = self.segments(arrays, air), self.at_inlet(arrays, curve, air)
         below = total_below(layout, parts.loss, at_inlet)
         return np.concatenate([below + 0.5 * parts.loss - parts.vp, at_inlet[:, None]], axis=1)
 
@@ -82,7 +83,7 @@ def read(
 ) -> NetworkResult:
     """The result of every set (id, open gates)."""
     total, thin = solved.flows.sum(axis=1), solved.thin[:, -1]
-    pressure = curve.total_pressure(total, np.full(len(total), air.density))[0]
+    pressure = curve.total_pressure(total, np.full(len(total), air.density), arrays.times)[0]
     rest = curve.losses(total * thin, air.density / thin)
     miss = np.abs(solved.miss).max(axis=1)
     table = _table(layout, arrays, curve, solved, air)
@@ -108,12 +109,12 @@ def read(
         for b, (choice, opened) in enumerate(choices)
     ]
     hoods = solved.flows[:, : len(ends)]
-    return NetworkResult(layout, air, tuple(sets), _ranges(hoods, len(sets)) if arrays.has_hose else ())
+    return NetworkResult(layout, air, tuple(sets), _ranges(hoods, len(sets)) if arrays.has_range else ())
 
 
 def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], ...]:
-    """Least and most of each hood's flow in each set, with hose as it mostly is, smooth and rough."""
-    rows = flows.reshape(3, sets, -1)
+    """Least and most of each hood's flow in each set over all that is known of hose and source."""
+    rows = flows.reshape(-1, sets, flows.shape[1])
     low, high = rows.min(axis=0).tolist(), rows.max(axis=0).tolist()
     return tuple(tuple(zip(*pair)) for pair in zip(low, high))
 
@@ -124,7 +125,7 @@ def _table(
     """The figures of every segment in every set, in the order of SegmentFlow."""
     parts = solved.segments(arrays, air)
     density = air.density / solved.thin[:, :-1]
-    below = total_below(layout, parts.loss, solved.at_inlet(curve, air))
+    below = total_below(layout, parts.loss, solved.at_inlet(arrays, curve, air))
     junction = np.divide(parts.at_junction, parts.vp, out=np.zeros_like(parts.vp), where=parts.vp > 0)
     reynolds = density * parts.speed * arrays.diameter / air.viscosity
     factor = np.where(parts.flow > 0, solved.factor, 0.0)

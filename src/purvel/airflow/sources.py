@@ -4,9 +4,32 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import pi
+from typing import Literal
 
 from purvel.libraries import Array, np
-from purvel.shop import Source
+from purvel.shop import CurvePoint, Source
+
+
+@dataclass(frozen=True, slots=True)
+class Scale:
+    """How many times the pressure and the flow of its curve a source has."""
+
+    pressure: float = 1.0
+    flow: float = 1.0
+
+
+BANDS = {
+    # of machines of one class by their makers' curves, about one that represents them [trade practice, low]
+    "representative": (Scale(0.80, 0.75), Scale(1.20, 1.25)),
+    # of a machine of which two figures are known: the shape between them is not, and figures for free air are
+    # taken without hose and filter and seldom reached [a guess]
+    "plate": (Scale(0.90, 0.75), Scale(1.15, 1.10)),
+}
+"""What is left open by where a curve comes from: the weak end and the strong one. A maker's curve and a
+measured one are taken as they are.
+"""
+
+SourceKind = Literal["vac", "collector", "cyclone"]
 
 _LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 
@@ -30,13 +53,15 @@ class SourceCurve:
     falling branch.
 
     Right of the last point it goes on with the last slope; left of the highest point it keeps that height.
-    Scaled from the density it was taken at.
+    Scaled from the density it was taken at, and for a fan from the speed: flow goes with it, pressure with
+    its square (fan laws).
     """
 
     def __init__(self, source: Source) -> None:
         self.source = source
-        flow = np.array([point.flow for point in source.curve])
-        pressure = np.array([point.pressure for point in source.curve])
+        turns = 1.0 if source.kind == "vac" else source.speed
+        flow = turns * np.array([point.flow for point in source.curve])
+        pressure = turns**2 * np.array([point.pressure for point in source.curve])
         self.top = int(np.argmax(pressure))
         self._flow, self._pressure = flow[self.top :], np.minimum.accumulate(pressure[self.top :])
         self._rise = _slopes(self._flow, self._pressure)
@@ -54,6 +79,11 @@ class SourceCurve:
     def peak_flow(self) -> float:
         """The flow of the highest point [m3/s]; left of it a fan may surge."""
         return float(self._flow[0])
+
+    @property
+    def last_flow(self) -> float:
+        """The flow of the last point [m3/s]; right of it the curve is a guess."""
+        return float(self._flow[-1])
 
     @property
     def free_flow(self) -> float:
@@ -91,16 +121,19 @@ class SourceCurve:
         slope = (m0 + t * (2 * (3 * (p1 - p0) - 2 * m0 - m1) + t * 3 * (2 * (p0 - p1) + m0 + m1))) / width
         return pressure, slope
 
-    def total_pressure(self, flow: Array, rho: Array) -> tuple[Array, Array]:
-        """The source's total pressure [Pa] and its slope, from flow [m3/s] and density [kg/m3].
+    def total_pressure(
+        self, flow: Array, rho: Array, times: tuple[Array | float, Array | float] = (1.0, 1.0)
+    ) -> tuple[Array, Array]:
+        """The source's total pressure [Pa] and its slope, from flow [m3/s] and density [kg/m3], with so many
+        `times` the pressure and the flow of its curve.
 
         “outlet static” is what the losses up to the outlet come to, with nothing added and no discharge
         charged (AMCA 210: FSP = FTP - VP_out, and VP_out is lost in the room). “inlet suction” takes away the
         velocity pressure in the inlet duct, since |SP| = losses + VP there.
         """
-        pressure, slope = self.plate(flow)
-        scale = rho / self.source.density
-        pressure, slope = pressure * scale, slope * scale
+        pressure, slope = self.plate(flow / times[1])
+        scale = rho / self.source.density * times[0]
+        pressure, slope = pressure * scale, slope * scale / times[1]
         if self.source.pressure_is == "inlet suction":
             return (
                 pressure - 0.5 * rho * (flow / self.inlet_area) ** 2,
@@ -125,6 +158,23 @@ class SourceCurve:
         apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
         filter_ = one.filter.resistance / one.filter.area if one.filter else 0.0
         return apart, filter_, self.discharge_loss / self.outlet_area**2
+
+
+_POINTS = 7  # of a curve that is made from two figures
+_ROUND = 2.5  # of a fan: p = p0 (1 - (q / q0)^2.5) [trade practice, low confidence]
+
+
+def plate_curve(kind: SourceKind, shut_off: float, free_flow: float) -> tuple[CurvePoint, ...]:
+    """The curve that goes through the most suction [Pa], which is that without flow, and the most flow
+    [m3/s], which is that without suction: the two are never there together. A vac's is straight, for its
+    motor speeds up as it is throttled [trade practice, medium confidence]; a fan's is round.
+    """
+    shares = np.array([0.0, 1.0]) if kind == "vac" else np.linspace(0.0, 1.0, _POINTS)
+    left = 1.0 - (shares if kind == "vac" else shares**_ROUND)
+    return tuple(
+        CurvePoint(flow=round(free_flow * float(x), 6), pressure=round(shut_off * float(y), 3))
+        for x, y in zip(shares, left)
+    )
 
 
 def _slopes(flow: Array, pressure: Array) -> Array:

@@ -134,8 +134,9 @@ class Source:
 
     `pressure_is` says what the curve's pressure means: total pressure of the blower; static pressure at its
     outlet (its discharge is then already counted); or static suction measured in the inlet duct. `density` is
-    the air density that the curve was taken at. `efficiency` is what its filter holds back of each of the
-    four size classes; `outdoors` says that it blows out of the room.
+    the air density that the curve was taken at, `speed` the share of that curve's speed with which a fan
+    turns (a vac's motor finds its own). `curve_from` says what is known of it. `efficiency` is what its
+    filter holds back of each of the four size classes; `outdoors` says that it blows out of the room.
     """
 
     kind: Literal["vac", "collector", "cyclone"]
@@ -151,7 +152,8 @@ class Source:
     discharge_loss: Coefficient = 1.0
     filter: Filter | None = None
     separator: Separator | None = None
-    curve_from: Literal["representative", "maker", "measured"] = "representative"
+    curve_from: Literal["representative", "maker", "plate", "measured"] = "representative"
+    speed: Annotated[float, Meta(ge=0.2, le=2.0, description="[-]")] = 1.0
     efficiency: tuple[Share, Share, Share, Share] = (0.5, 0.9, 0.98, 0.999)
     outdoors: bool = False
 

@@ -11,7 +11,7 @@ from purvel.app.widgets.words import Words
 from purvel.catalogue import filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter, Separator
+from purvel.shop import CurvePoint, Filter, Separator, Source
 from purvel.shop.faults import curve_faults
 
 MEANINGS = (
@@ -22,7 +22,12 @@ MEANINGS = (
 _STATES = {"clean": "new and clean", "seasoned": "used, with its coat of dust", "clogged": "clogged"}
 SEPARATORS = (("bucket", "bucket"), ("drum", "chip drum"), ("cyclone", "cyclone"))
 SEPARATOR_LOSS = 3.0  # [-], of a bucket or a drum with a cyclone lid [trade practice, low confidence]
-ORIGINS = (("representative", "representative"), ("maker", "the maker's"), ("measured", "measured"))
+ORIGINS = (
+    ("representative", "representative"),
+    ("plate", "two figures on its plate"),
+    ("maker", "the maker's"),
+    ("measured", "measured"),
+)
 
 
 class SourceForm(Form):
@@ -64,6 +69,10 @@ class SourceForm(Form):
             "Blows outdoors", lambda one: one.source.outdoors, lambda on: self._put_source(outdoors=on)
         )
         self._separator()
+        if self.now.source.kind != "vac":
+            turns = number_field("Speed, of that of its curve", "×", least=0.2, most=2.0)
+            self.inner("Turns at", turns, lambda one: one.source, "speed", self._put_source)
+        self._plate_figures()
         self._curve()
 
     def _separator(self) -> None:
@@ -122,6 +131,36 @@ class SourceForm(Form):
 
         self.button("Use these points", take)
         self.rows.addRow(refusal)
+
+    def _plate_figures(self) -> None:
+        """The two figures that plates have; they make a curve with the band that they leave open."""
+        self.note(
+            "Or what its plate says. The two are never there together; of the curve between them a band is known."
+        )
+        most = quantity_field("Most suction, nothing flowing", self.units.pressure, least=100, most=50_000)
+        free = quantity_field("Most flow, nothing in its way", self.units.flow, least=0.005, most=5.0)
+        self.row(
+            "Suction", most, lambda one: _ends(one.source)[0], lambda value: self._set_plate(shut_off=value)
+        )
+        self.row(
+            "Flow", free, lambda one: _ends(one.source)[1], lambda value: self._set_plate(free_flow=value)
+        )
+
+    def _set_plate(self, **changes: float) -> None:
+        from purvel.airflow.sources import plate_curve  # NumPy, not for the first window
+
+        source = self.now.source
+        shut_off, free_flow = _ends(source)
+        figures = {"shut_off": shut_off, "free_flow": free_flow} | changes
+        self._put_source(curve=plate_curve(source.kind, **figures), curve_from="plate")
+
+
+def _ends(source: Source) -> tuple[float, float]:
+    """The most suction [Pa] and the most flow [m3/s] of a source's curve, at the speed it was taken at."""
+    from purvel.airflow.sources import SourceCurve
+
+    curve = SourceCurve(replace(source, speed=1.0))
+    return curve.shut_off, curve.free_flow
 
 
 def _filter_state(filter_: Filter) -> str | None:

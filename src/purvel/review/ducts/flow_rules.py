@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.paths import Path
 from purvel.airflow.segments import Hood, Layout
-from purvel.airflow.sources import SourceCurve
+from purvel.airflow.sources import BANDS, SourceCurve
 from purvel.catalogue import transport
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import ChipState, DuctAnswers, carried, chip_state
@@ -88,12 +88,22 @@ def _hood(answers: Answers, network: NetworkResult, at: _Hood, say: Figures) -> 
         f" {say.ended(say.pressure(worst.static_suction))}"
     )
     if spread is not None:
-        why += " The range is what is known of hose: its roughness, and what slack does to it."
+        why += f" The range is what is known of {_known(network.layout)}."
     figures = {"flow": worst.flow, "best": best.flow, "chips": hood.chips_flow, "fine": hood.fine_flow}
     where = Where((hood.thing, network.layout.segments[at.segment].run), gate_set=least.id)
     grade, sentence = _verdict(answers, hood, worst.flow, spread, least.id, say)
     about = (port_id(hood.thing, hood.port),)
     return Finding("hood-flow", grade, about, sentence, why, _basis(answers, hood), where, figures)
+
+
+def _known(layout: Layout) -> str:
+    """What the range of a flow comes from."""
+    words = ["hose: its roughness, and what slack does to it"]
+    if all(one.hose is None for one in layout.segments):
+        words = []
+    if layout.source.curve_from in BANDS:
+        words.append("the source's curve")
+    return "; and of ".join(words)
 
 
 def _basis(answers: Answers, hood: Hood) -> Basis:
@@ -209,9 +219,9 @@ def curve_ends(answers: Answers, network: NetworkResult, say: Figures) -> Iterat
     """Choices in which the source works where its curve says nothing: past the last point, or left of the
     highest.
     """
-    curve, source = SourceCurve(network.layout.source), network.layout.source
+    curve = SourceCurve(network.layout.source)
     name = name_of(answers.shop, network.layout.source_thing)
-    past = [one for one in network.sets if one.converged and one.flow > source.curve[-1].flow]
+    past = [one for one in network.sets if one.converged and one.flow > curve.last_flow]
     if past:
         most = max(past, key=lambda one: one.flow)
         choices = ", ".join(f"“{answers.of(DuctAnswers).choice_name(one.id)}”" for one in past[:3])
@@ -220,12 +230,12 @@ def curve_ends(answers: Answers, network: NetworkResult, say: Figures) -> Iterat
             Grade.WATCH,
             (network.layout.source_thing,),
             f"{name} works past the last point of its curve with {choices}: those flows are guessed.",
-            f"The last point is {say.flow(source.curve[-1].flow)}, {say.pressure(source.curve[-1].pressure)}; from"
+            f"The last point is {say.flow(curve.last_flow)}; from"
             f" there on the curve is drawn out as straight as it ends, up to {say.flow(most.flow)}. Put in another"
             " point of the maker's curve.",
             Basis("geometry", "As far as the curve goes."),
             Where((network.layout.source_thing,), gate_set=most.id),
-            {"flow": most.flow, "last": source.curve[-1].flow},
+            {"flow": most.flow, "last": curve.last_flow},
         )
     hump = [one for one in network.sets if one.converged and one.hoods and one.flow < curve.peak_flow]
     if hump and curve.top > 0:

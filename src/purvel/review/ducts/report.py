@@ -6,7 +6,7 @@ from typing import Any
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
 from purvel.airflow.parts import parts
 from purvel.airflow.segments import Hood, Layout, Segment
-from purvel.airflow.sources import SourceCurve
+from purvel.airflow.sources import BANDS, SourceCurve
 from purvel.catalogue import transport
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers, carried, chip_state
@@ -38,6 +38,9 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
             "points": [[point.flow, point.pressure] for point in source.curve],
             "pressure_is": source.pressure_is,
             "density": source.density,
+            "from": source.curve_from,
+            "speed": source.speed,
+            "band": [[end.pressure, end.flow] for end in BANDS.get(source.curve_from, ())],
             "shut_off": SourceCurve(source).shut_off,
         },
         "inlet_diameter": source.inlet_diameter,

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable, Iterator
 from purvel.airflow.flows import NetworkResult
 from purvel.airflow.paths import length_of
 from purvel.airflow.segments import Layout, Segment
-from purvel.airflow.sources import SourceCurve
+from purvel.airflow.sources import BANDS, SourceCurve
 from purvel.catalogue import materials
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
@@ -174,8 +174,22 @@ def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterato
 
 def _curve(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
     layout = network.layout
+    name = name_of(answers.shop, layout.source_thing)
+    if layout.source.curve_from == "plate":
+        weak, strong = BANDS["plate"]
+        yield Finding(
+            "curve-plate",
+            Grade.WATCH,
+            (layout.source_thing,),
+            f"Two figures are all that is known of the curve of {name}: flows are told with what that leaves open.",
+            "Most suction and most flow are never there together. Between them a vac's curve is taken as straight"
+            f" and a fan's as round, with {weak.pressure:.0%} to {strong.pressure:.0%} of the pressure and"
+            f" {weak.flow:.0%} to {strong.flow:.0%} of the flow. The maker's points or two readings of your own say"
+            " more.",
+            Basis("a guess", "The shape of such curves (low confidence)."),
+            Where((layout.source_thing,)),
+        )
     if layout.source.curve_from == "representative":
-        name = name_of(answers.shop, layout.source_thing)
         yield Finding(
             "curve-representative",
             Grade.WATCH,

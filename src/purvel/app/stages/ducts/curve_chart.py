@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
@@ -79,19 +80,24 @@ class CurveChart(QWidget):
         self.plot.setXRange(0, widest, padding=0)
 
     def _draw_curve(self, network: NetworkResult, units: Units) -> tuple[float, float]:
-        """The curve; returns how far the axes go."""
+        """The curve, dashed about it the band that is known of it; returns how far the axes go."""
         import pyqtgraph as pg
 
-        from purvel.airflow.sources import SourceCurve
+        from purvel.airflow.sources import BANDS, Scale, SourceCurve
 
-        curve = SourceCurve(network.layout.source)
-        flow = np.linspace(0.0, curve.free_flow, 80)
-        pressure, _ = curve.total_pressure(flow, np.array(network.air.density))
-        x = [convert(float(q), units.flow) for q in flow]
-        y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
+        source = network.layout.source
+        curve, widest, highest = SourceCurve(source), 0.0, 0.0
         ink = self.theme.palette.pencil if self.is_stale else self.theme.palette.ink
-        self.plot.plot(x, y, pen=pg.mkPen(ink, width=2))
-        return 1.02 * max(x), 1.15 * max(y)
+        for end in (*BANDS.get(source.curve_from, ()), Scale()):
+            flow = np.linspace(0.0, curve.free_flow * end.flow, 80)
+            pressure, _ = curve.total_pressure(flow, np.array(network.air.density), (end.pressure, end.flow))
+            x = [convert(float(q), units.flow) for q in flow]
+            y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
+            is_central = end == Scale()
+            style = Qt.PenStyle.SolidLine if is_central else Qt.PenStyle.DashLine
+            self.plot.plot(x, y, pen=pg.mkPen(ink, width=2 if is_central else 1, style=style))
+            widest, highest = max(widest, *x), max(highest, *y)
+        return 1.02 * widest, 1.15 * highest
 
     def _draw_sets(self, network: NetworkResult, units: Units) -> None:
         import pyqtgraph as pg
