@@ -2,7 +2,7 @@
 
 from purvel.review.ducts.remedies import REMEDIES
 from purvel.review.ducts.report import report, tables
-from purvel.review.ducts.rules import RULES
+from purvel.review.ducts.rules import RULES, SEARCHES
 from purvel.review.stage import Stage
 
 STAGE = Stage(
@@ -10,6 +10,7 @@ STAGE = Stage(
     title="Ducts",
     question="Does this gate choice keep chips moving?",
     rules=RULES,
+    searches=SEARCHES,
     remedies=REMEDIES,
     report=report,
     tables=tables,

@@ -1,7 +1,7 @@
 """What the duct network says: the runs as they lie, the choices of gates, the flows of each."""
 
 from collections.abc import Container
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import count
 from typing import Literal
 
@@ -11,7 +11,7 @@ from purvel.airflow.layout import layouts
 from purvel.airflow.network import solve
 from purvel.airflow.paths import Path, run_paths
 from purvel.airflow.segments import Layout, Leaks
-from purvel.catalogue import transport
+from purvel.catalogue import filter_states, transport
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.shop import Shop, Thing
@@ -64,6 +64,19 @@ class DuctAnswers:
             choices = tuple((choice.id, choice.open) for choice in gate_choices(self._shop, layout))
             found.append(self._ask(solve, layout, choices, self.air_state, leaks))
         return tuple(found)
+
+    def at_filter(self, network: NetworkResult, state: str) -> NetworkResult:
+        """A system with its source's filter in another of its states, its curve as it mostly is. Raises
+        ValueError for a source without a filter.
+        """
+        layout = network.layout
+        if layout.source.filter is None:
+            raise ValueError("There is no filter.")
+        filter_ = replace(layout.source.filter, resistance=filter_states()[state])
+        source = replace(layout.source, filter=filter_, curve_from="measured")
+        sets = tuple((one.id, one.open_gates) for one in network.sets)
+        leaks = self._ask(Leaks, self._shop.ducts.gate_gap, self._shop.ducts.joint_leak)
+        return self._ask(solve, replace(layout, source=source), sets, self.air_state, leaks)
 
     @once
     def choices(self) -> dict[str, GateChoice]:

@@ -20,6 +20,7 @@ from purvel.review.ducts.drawn import (
     run_name,
     unconnected,
 )
+from purvel.review.ducts.filter_rules import filters
 from purvel.review.ducts.flow_rules import carrying, curve_ends, hoods, idle_choices, middle, unsolved
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
@@ -213,8 +214,20 @@ RULES: tuple[Rule, ...] = (
     hoodless,
     *map(
         _for_each_system,
-        (unsolved, hoods, carrying, idle_choices, curve_ends, _vac, _hoses, _inlet, _strength, _curve),
+        (
+            unsolved,
+            hoods,
+            carrying,
+            idle_choices,
+            curve_ends,
+            _vac,
+            _hoses,
+            _inlet,
+            _strength,
+            _curve,
+        ),
     ),
     overhead,
     plastic,
 )
+SEARCHES: tuple[Rule, ...] = (_for_each_system(filters),)  # a solution more for each state of a filter
