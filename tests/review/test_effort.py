@@ -53,6 +53,9 @@ def test_what_it_does_not_know_it_does_not_guess() -> None:
     assert effort(SHOP, change(SHOP, "cart", width=0.5)) is None
     assert effort(SHOP, change_shop(SHOP, hand_room=0.1)) is None
     assert effort(SHOP, change_room(SHOP, openings=(replace(DOOR, width=0.8),))) is None
+    moved = move_thing(SHOP, "cart", 2.0, 2.0)
+    assert effort(SHOP, change_room(moved, openings=())) is None
+    assert effort(SHOP, change_room(moved, walls=box_room(7, 5).walls)) is None
 
 
 def test_the_unknown_comes_last_and_else_in_the_order_in_which_it_was_found() -> None:

@@ -98,8 +98,8 @@ class GateSetFlow:
 
 @dataclass(frozen=True, slots=True)
 class NetworkResult:
-    """All gate sets of one source. `ranges` are the flows of each hood [m3/s] in each set between rough hose
-    at a weak source and smooth hose at a strong one.
+    """All gate sets of one source. `ranges` are the least and the most flow of each hood [m3/s] in each set
+    over all that is known of its hose and of its source's curve.
 
     Without hose in the system, and with a source whose curve is known, there are none.
     """

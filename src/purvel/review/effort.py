@@ -26,6 +26,8 @@ def effort(before: Shop, after: Shop) -> float | None:
     """The minutes that it takes to make one shop the other; None where more than things and doors changed."""
     minutes = 0.0
     doors = {one.id: one for one in before.room.openings}
+    if _changed(before.room, after.room) - {"openings"} or len(after.room.openings) != len(doors):
+        return None
     for opening in after.room.openings:
         was = doors.get(opening.id)
         if was is None or _changed(was, opening) - {"is_open"}:
