@@ -9,6 +9,7 @@ STAGE = Stage(
     key="ducts",
     title="Ducts",
     question="Does this gate choice keep chips moving?",
+    applies=lambda answers: bool(answers.shop.things or answers.shop.ducts.runs),
     rules=RULES,
     searches=SEARCHES,
     remedies=REMEDIES,
