@@ -99,8 +99,8 @@ def test_fixed_things_stay_whatever_pulls_at_them(shop: Bench) -> None:
     fixed = thing(shop, "planer")
     assert fixed.settled
     shop.drag((fixed.x, fixed.y), (fixed.x + 0.5, fixed.y))
-    shop.keys(Qt.Key.Key_Right)
-    assert thing(shop, "planer") == fixed
+    shop.keys(Qt.Key.Key_Right, "r", "=")
+    assert thing(shop, "planer") == fixed and not shop.window.plan.prompt.isVisible()
     pick_both(shop)
     shop.keys(Qt.Key.Key_Right)
     assert thing(shop, "planer") == fixed

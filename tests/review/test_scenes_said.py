@@ -59,10 +59,13 @@ def test_it_is_rolled_from_every_other_scene_too(rolling: Shop) -> None:
         stuck.grade == Grade.MEND and "from where it stands as drawn: shelves is in the way" in stuck.sentence
     )
     assert "Nor from where it stands in “Sheets”." in stuck.why and "Milling" not in stuck.why
-    assert "from where it stands in “Milling”" in good.sentence and "From" not in good.why
+    assert "from where it stands in “Milling”" in good.sentence and "From where" not in good.why
     free = change_shop(rolling, scenes=scenes)
     (all_ways,) = found(free, "roll-out")
-    assert " From “Milling”: cart (" in all_ways.why and " From “Sheets”: cart (" in all_ways.why
+    assert (
+        " From where they stand in “Milling”: cart (" in all_ways.why
+        and " From where they stand in “Sheets”: cart (" in all_ways.why
+    )
     assert found(free, "roll-out", "m")[0].sentence.startswith("For “Milling” cart (")
 
 

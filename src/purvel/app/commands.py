@@ -18,6 +18,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import loads
 from purvel.review import Finding
 from purvel.review.finding import HURTS, Grade
+from purvel.shop import Thing
 from purvel.shop.parts import name_of
 
 if TYPE_CHECKING:
@@ -138,7 +139,7 @@ def findable(window: Window) -> Iterator[Entry]:
 def _of_picked(window: Window) -> Iterator[Entry]:
     """What can be done to what is picked: by keys on the plan, and by the buttons of its form."""
     workspace, plan = window.workspace, window.plan
-    if workspace.picked is not None:
+    if group_of(workspace) or isinstance(workspace.picked_body, Thing):
         yield "Fix what is picked in place, or free it (L)", partial(switch_fixed, workspace)
     if group_of(workspace):
         yield from group_commands(workspace)

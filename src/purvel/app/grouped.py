@@ -88,6 +88,14 @@ def switch_fixed(workspace: Workspace) -> None:
     workspace.said.emit(f"{names}: {'fixed in place' if on else 'free to move'}.")
 
 
+def is_held(workspace: Workspace, item: Thing | Fixture) -> bool:
+    """Whether something is fixed in its place; that is said."""
+    if not isinstance(item, Thing) or not item.settled:
+        return False
+    workspace.said.emit(f"{item.name or item.id} is fixed: L frees it.")
+    return True
+
+
 def copy_picked(workspace: Workspace) -> None:
     """A copy beside each picked thing or fixture; the copies are picked then."""
     items: list[Thing | Fixture] = [*group_of(workspace)]

@@ -4,7 +4,9 @@ first.
 All minutes are guesses: they set an order and are not shown.
 """
 
+from dataclasses import fields
 from math import dist
+from typing import Any
 
 from purvel.shop import Shop, Thing
 from purvel.space.traverse import turn_between
@@ -60,7 +62,7 @@ def _of_thing(was: Thing | None, now: Thing, shop: Shop) -> float | None:
     return minutes + _RUN * sum(run.port is not None and run.port.thing == now.id for run in shop.ducts.runs)
 
 
-def _changed(before: object, after: object) -> set[str]:
+def _changed(before: Any, after: Any) -> set[str]:
     """The names of the fields that differ between two of a kind."""
-    names = before.__dataclass_fields__  # type: ignore[attr-defined]
+    names = (one.name for one in fields(before))
     return {name for name in names if getattr(before, name) != getattr(after, name)}

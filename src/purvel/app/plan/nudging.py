@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from purvel.app.grouped import group_of, shift
+from purvel.app.grouped import group_of, is_held, shift
 from purvel.app.plan import drag_handles
 from purvel.app.workspace import Workspace
 from purvel.review import Answers
@@ -29,8 +29,7 @@ def nudge(workspace: Workspace, answers: Answers, dx: int, dy: int, *, large: bo
 
 def _nudge_thing(workspace: Workspace, item: Thing, dx: float, dy: float) -> None:
     """By the step alone: nudging does not snap."""
-    if item.settled:
-        workspace.said.emit(f"{item.name or item.id} is fixed: L frees it.")
+    if is_held(workspace, item):
         return
     x, y = item.x + dx, item.y + dy
     workspace.apply(lambda s: move_thing(s, item.id, x, y), f"Nudge {item.name}", f"nudge {item.id}")

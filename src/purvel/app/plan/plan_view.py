@@ -10,7 +10,7 @@ from typing import Protocol
 from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
-from purvel.app.grouped import group_of, switch_fixed, take_all_away
+from purvel.app.grouped import group_of, is_held, switch_fixed, take_all_away
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid, view_scale
@@ -293,7 +293,7 @@ class PlanView(DrawingView):
     def turn(self, by: float) -> None:
         """Turns what is picked [deg]."""
         item = self.workspace.picked_body
-        if item is not None:
+        if item is not None and not is_held(self.workspace, item):
             angle = (item.angle + by) % 360
             label = f"Turn {name_of(self.workspace.shop, item.id)}"
             self.workspace.apply(lambda shop: change(shop, item.id, angle=angle), label)
@@ -311,6 +311,8 @@ class PlanView(DrawingView):
         if choices and self.pointer is not None:
             spot = self.to_window(*self.pointer)
         elif not choices and item is not None and (self.is_dragging or not text):
+            if is_held(self.workspace, item):
+                return True
             choices = self.wall_choices(item)
             spot = self.to_window(item.x, item.y)
         if not choices:

@@ -24,7 +24,7 @@ def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
     stuck = dict[str, tuple[RollOut, list[str]]]()
     told = list[tuple[str, list[RollOut]]]()
     for start, found in answers.of(PlaceAnswers).roll_outs.items():
-        name = _quoted(answers, start)
+        name = _there(answers, start)
         for one in found:
             if not one.fits:
                 stuck.setdefault(one.thing, (one, []))[1].append(name)
@@ -36,16 +36,18 @@ def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
         return
     (start, going), *others = told
     order = _in_order(answers, going, say)
-    also = "".join(f" From {name}: {_in_order(answers, ways, say)}." for name, ways in others)
+    also = "".join(
+        f" From where they stand {name}: {_in_order(answers, ways, say)}." for name, ways in others
+    )
     goes = f"{order} can be rolled back"
     if answers.scene is not None:
-        goes = f"For {_quoted(answers, answers.scene)} {order} can be rolled there"
+        goes = f"For “{scene_name(answers.base, answers.scene)}” {order} can be rolled there"
     they_stand = "it stands" if len(going) == 1 else "they stand"
     yield Finding(
         "roll-out",
         Grade.GOOD,
         (),
-        f"{goes} from where {they_stand} {'' if start == AS_DRAWN else 'in '}{start}.",
+        f"{goes} from where {they_stand} {start}.",
         "One after another in this order, each among the rest as it stands then. What is higher than"
         f" {say.length(ROLLS_OVER)} on the floor stops castors. Whoever pushes is not looked at.{also}",
         _ROLLED,
@@ -54,8 +56,9 @@ def roll_outs(answers: Answers, say: Figures) -> Iterator[Finding]:
     )
 
 
-def _quoted(answers: Answers, scene: str | None) -> str:
-    return AS_DRAWN if scene is None else f"“{scene_name(answers.base, scene)}”"
+def _there(answers: Answers, scene: str | None) -> str:
+    """How something stands: as drawn, or in a scene."""
+    return AS_DRAWN if scene is None else f"in “{scene_name(answers.base, scene)}”"
 
 
 def _in_order(answers: Answers, going: Sequence[RollOut], say: Figures) -> str:
@@ -76,13 +79,13 @@ def _stuck(answers: Answers, one: RollOut, starts: Sequence[str], say: Figures) 
         why_not = f"{names} is in the way"
     else:
         why_not = "more than one thing, or what cannot move, is in the way"
-    also = "" if len(starts) == 1 else f" Nor from where it stands in {' or '.join(starts[1:])}."
+    also = "" if len(starts) == 1 else f" Nor from where it stands {' or '.join(starts[1:])}."
     return Finding(
         "roll-out",
         Grade.MEND,
         (one.thing,),
-        f"{name} cannot be rolled to its place in {_quoted(answers, answers.scene)} from where it stands"
-        f" {'' if starts[0] == AS_DRAWN else 'in '}{starts[0]}: {why_not}.",
+        f"{name} cannot be rolled to its place {_there(answers, answers.scene)} from where it stands {starts[0]}:"
+        f" {why_not}.",
         "Searched among what stands there when the others have gone as far as they can; its whole footprint, over"
         f" nothing higher than {say.length(ROLLS_OVER)}.{also}",
         _ROLLED,
