@@ -72,8 +72,8 @@ class SourceForm(Form):
         if self.now.source.kind != "vac":
             turns = number_field("Speed, of that of its curve", "×", least=0.2, most=2.0)
             self.inner("Turns at", turns, lambda one: one.source, "speed", self._put_source)
-        self._plate_figures()
         self._curve()
+        self._plate_figures()
 
     def _separator(self) -> None:
         """A bucket, drum or cyclone ahead of the filter."""
@@ -134,16 +134,21 @@ class SourceForm(Form):
 
     def _plate_figures(self) -> None:
         """The two figures that plates have; they make a curve with the band that they leave open."""
-        self.note(
-            "Or what its plate says. The two are never there together; of the curve between them a band is known."
-        )
-        most = quantity_field("Most suction, nothing flowing", self.units.pressure, least=100, most=50_000)
-        free = quantity_field("Most flow, nothing in its way", self.units.flow, least=0.005, most=5.0)
+        self.note("Or the two figures of its plate, which are never there together:")
+        units = self.units
+        most = quantity_field("Most suction, nothing flowing", units.pressure, least=100, most=50_000)
+        free = quantity_field("Most flow, nothing in its way", units.flow, least=0.005, most=5.0)
         self.row(
-            "Suction", most, lambda one: _ends(one.source)[0], lambda value: self._set_plate(shut_off=value)
+            "Most suction",
+            most,
+            lambda one: _ends(one.source)[0],
+            lambda value: self._set_plate(shut_off=value),
         )
         self.row(
-            "Flow", free, lambda one: _ends(one.source)[1], lambda value: self._set_plate(free_flow=value)
+            "Most flow",
+            free,
+            lambda one: _ends(one.source)[1],
+            lambda value: self._set_plate(free_flow=value),
         )
 
     def _set_plate(self, **changes: float) -> None:
