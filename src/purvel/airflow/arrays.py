@@ -27,8 +27,9 @@ class Arrays:
         hoses = (1, 2) if any(one.hose is not None for one in segments) else ()
         sources = BANDS.get(layout.source.curve_from, ())
         # as it mostly is; then each end of what is known of hose with each of what is known of the source
-        ends = [(hose, source) for hose in hoses or (0,) for source in sources or (Scale(),)]
-        ends = [(0, Scale()), *(ends if hoses or sources else ())]
+        ends = [(0, Scale())]
+        if hoses or sources:
+            ends += [(hose, source) for hose in hoses or (0,) for source in sources or (Scale(),)]
         self.has_range = len(ends) > 1
         assumed = [[_frictions(one)[hose] for one in segments] for hose, _ in ends]
         # how many times the pressure and the flow of its curve the source has in each row (B,)

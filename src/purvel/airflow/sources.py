@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from math import pi
-from typing import Literal
 
 from purvel.libraries import Array, np
 from purvel.shop import CurvePoint, Source
+from purvel.shop.things import SourceKind
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,8 +28,6 @@ BANDS = {
 """What is left open by where a curve comes from: the weak end and the strong one. A maker's curve and a
 measured one are taken as they are.
 """
-
-SourceKind = Literal["vac", "collector", "cyclone"]
 
 _LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 

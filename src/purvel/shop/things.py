@@ -34,6 +34,7 @@ from purvel.shop.power import Plate
 
 Carries = Literal["dust", "chips"]
 """What a port gives off: fine dust and sawdust, or shavings and chips, which take a faster stream."""
+SourceKind = Literal["vac", "collector", "cyclone"]
 Facing = Literal["right", "away", "left", "near", "up", "down"]
 Lies = Literal["on edge", "across"]
 """How a board lies in an operation that its machine's feed does not say: fed standing on its edge, or across
@@ -139,7 +140,7 @@ class Source:
     filter holds back of each of the four size classes; `outdoors` says that it blows out of the room.
     """
 
-    kind: Literal["vac", "collector", "cyclone"]
+    kind: SourceKind
     curve: Annotated[tuple[CurvePoint, ...], Meta(min_length=2, max_length=200)]
     pressure_is: Literal["total", "outlet static", "inlet suction"] = "total"
     density: Annotated[float, Meta(ge=0.5, le=2.0, description="[kg/m3]")] = 1.2014

@@ -98,12 +98,12 @@ def _hood(answers: Answers, network: NetworkResult, at: _Hood, say: Figures) -> 
 
 def _known(layout: Layout) -> str:
     """What the range of a flow comes from."""
-    words = ["hose: its roughness, and what slack does to it"]
-    if all(one.hose is None for one in layout.segments):
-        words = []
+    known = []
+    if any(one.hose is not None for one in layout.segments):
+        known.append("hose: its roughness, and what slack does to it")
     if layout.source.curve_from in BANDS:
-        words.append("the source's curve")
-    return "; and of ".join(words)
+        known.append("the source's curve")
+    return "; and of ".join(known)
 
 
 def _basis(answers: Answers, hood: Hood) -> Basis:
