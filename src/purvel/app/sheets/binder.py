@@ -83,25 +83,27 @@ def _words(checked: Review, device: QPagedPaintDevice, page: QRectF) -> QTextDoc
 
 
 def _mend_stranded(document: QTextDocument) -> bool:
-    """Puts the first heading that is parted from what follows it on the next page; whether there was one."""
+    """Puts the first heading that is parted from what follows it on the next page; whether there was one.
+
+    Headings right below each other go together: only the first of them begins a page.
+    """
     layout, high = document.documentLayout(), document.pageSize().height()
+    breaks = QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore
     block = document.begin()
     while block.isValid():
-        following = block.next()
-        if block.blockFormat().headingLevel() > 0 and following.isValid():
-            own, next_one = layout.blockBoundingRect(block), layout.blockBoundingRect(following)
-            after = following.next()
+        first = block
+        while block.blockFormat().headingLevel() > 0 and block.next().isValid():
+            block = block.next()
+        form = first.blockFormat()
+        if block != first and form.pageBreakPolicy() != breaks:
+            own, next_one = layout.blockBoundingRect(first), layout.blockBoundingRect(block)
+            after = block.next()
             last = layout.blockBoundingRect(after) if after.isValid() else next_one
             if int(own.top() // high) != int(max(next_one.bottom(), last.top()) // high):
-                form = block.blockFormat()
-                breaks = QTextFormat.PageBreakFlag.PageBreak_AlwaysBefore
-                if form.pageBreakPolicy() == breaks:
-                    block = following
-                    continue
                 form.setPageBreakPolicy(breaks)
-                QTextCursor(block).setBlockFormat(form)
+                QTextCursor(first).setBlockFormat(form)
                 return True
-        block = following
+        block = block.next()
     return False
 
 
