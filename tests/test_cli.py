@@ -200,3 +200,17 @@ def test_a_log_is_told_of_and_a_monitor_simulated(tmp_path: Path) -> None:
 def test_bad_usage_of_lists_and_logs_ends_with_one_plain_line(words: tuple[str, ...]) -> None:
     done = purvel(*words)
     assert done.returncode == 2 and done.stderr.startswith("purvel: ") and done.stderr.count("\n") == 1
+
+
+def test_sizes_are_found_told_and_written(tmp_path: Path) -> None:
+    to = tmp_path / "sized.purvel"
+    done = purvel("sizes", "--demo", "single-garage-mended", "--json", "--to", str(to))
+    assert (done.returncode, done.stderr) == (0, "")
+    found = json.loads(done.stdout)
+    assert found["holds"] and found["proven"] and found["best"]["growth"] >= 1.0
+    sized = load(to).shop
+    assert {run.id: run.diameter for run in sized.ducts.runs} == found["best"]["runs"]
+    assert "Manifold 63 mm → 50 mm" in purvel("sizes", "--demo", "single-garage-mended").stdout
+    for words in (["--aim", "beauty"], ["--source", "nobody"]):
+        done = purvel("sizes", "--demo", "single-garage-mended", *words)
+        assert done.returncode == 2 and done.stdout == "" and done.stderr.count("\n") == 1

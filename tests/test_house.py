@@ -45,6 +45,7 @@ FORMULAS = (
     "airflow/fittings.py",
     "airflow/friction.py",
     "airflow/hoods.py",
+    "airflow/separators.py",
     "roomair/dust.py",
     "roomair/mixing.py",
     "walls/shelves.py",

@@ -62,7 +62,7 @@ def test_the_desktop_entry_is_put_in_place_and_taken_away(tmp_path: Path) -> Non
     (glob,) = root.iter(f"{space}glob")
     assert glob.get("pattern") == "*.purvel"
     assert ET.parse(tmp_path / desktop.ICON).getroot().tag.endswith("svg")
-    assert set(desktop.remove(tmp_path)) == set(written) and desktop.remove(tmp_path) == []
+    assert set(desktop.taken_away(tmp_path)) == set(written) and desktop.taken_away(tmp_path) == []
     assert not any(path.is_file() for path in tmp_path.rglob("*.desktop"))
 
 

@@ -14,7 +14,7 @@ from purvel.demo import NAMES, demo_bytes
 from purvel.files import Document, FileError, load, loads
 from purvel.shop import Shop
 
-COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "kinds", "install-desktop")
+COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "kinds", "install-desktop", "sizes")
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
 app = typer.Typer(
@@ -26,10 +26,7 @@ Demo = Annotated[
     str | None, typer.Option("--demo", help=f"A demo shop: {', '.join(NAMES)}.", show_default=False)
 ]
 Scene = Annotated[
-    str | None,
-    typer.Option(
-        "--scene", help="The scene to look at, by its name; as drawn otherwise.", show_default=False
-    ),
+    str | None, typer.Option("--scene", help="The scene to look at; as drawn otherwise.", show_default=False)
 ]
 
 
@@ -73,6 +70,10 @@ def _demo_without_name(words: list[str]) -> list[str]:
 def _refuse(sentence: str) -> NoReturn:
     print(f"purvel: {sentence}", file=sys.stderr)
     sys.exit(2)
+
+
+def _not_written(path: Path | None, exc: OSError) -> NoReturn:
+    _refuse(f"{path} could not be written: {(exc.strerror or str(exc)).lower()}.")
 
 
 def _document(file: Path | None, demo: str | None) -> Document:
@@ -156,7 +157,7 @@ def export(
         Path,
         typer.Option(
             "--to",
-            help="plan.svg, plan.dxf, binder.pdf, tiles.pdf, cutouts.pdf, calendar.ics, parts.csv, setout.csv, tools.csv, buying.csv,"
+            help="plan.svg, plan.dxf, binder.pdf, tiles.pdf, cutouts.pdf, calendar.ics, parts.csv, bill.csv, setout.csv, tools.csv, buying.csv,"
             " cutlist.csv, cuts.csv or any path ending so.",
         ),
     ],
@@ -175,6 +176,38 @@ def export(
     except ImportError as exc:
         _refuse(f"Drawings need Qt, which does not load here: {exc}.")
     print(f"Wrote {to}")
+
+
+@app.command()
+def sizes(
+    file: File = None,
+    demo: Demo = None,
+    source: Annotated[
+        str | None, typer.Option("--source", help="The id of the source.", show_default=False)
+    ] = None,
+    aim: Annotated[str, typer.Option("--aim", help="cost or loss: what is to be least.")] = "cost",
+    speeds: Annotated[
+        str, typer.Option("--speeds", help="least or want: the speed that runs are asked for.")
+    ] = "want",
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")] = False,
+    to: Annotated[
+        Path | None, typer.Option("--to", help="Write the shop with them here.", show_default=False)
+    ] = None,
+) -> None:
+    """Find sizes for all runs, so that flows and speeds hold in every choice of gates."""
+    from purvel.duct_sizes import Found
+    from purvel.files import save
+
+    document = _document(file, demo)
+    try:
+        found = Found(document.shop, source, aim, speeds)
+        print(json.dumps(found.as_json(), indent=1) if as_json else "\n".join(found.as_text()))
+        if to is not None:
+            save(replace(document, shop=found.shop), to)
+    except (ValueError, FileError) as exc:
+        _refuse(str(exc))
+    except OSError as exc:
+        _not_written(to, exc)
 
 
 @app.command("import")
@@ -199,7 +232,7 @@ def take_in_list(
     except (ListError, FileError) as exc:
         _refuse(f"{exc} Nothing was written.")
     except OSError as exc:
-        _refuse(f"{to or into} could not be written: {(exc.strerror or str(exc)).lower()}.")
+        _not_written(to or into, exc)
 
 
 @app.command()
@@ -240,17 +273,12 @@ def log(
 
 @app.command()
 def simulate(
-    device: Annotated[str, typer.Argument(help="What to simulate: meter or monitor.", show_default=False)],
+    device: Annotated[str, typer.Argument(help="meter, monitor, switchbox or gauge.", show_default=False)],
     file: File = None,
     demo: Demo = None,
     port: Annotated[
         int | None,
-        typer.Option(
-            help="Port of this machine; 0 takes a free one. 4710 for a monitor, 4711 for a meter.",
-            min=0,
-            max=65535,
-            show_default=False,
-        ),
+        typer.Option(help="Port here; 0 takes a free one.", min=0, max=65535, show_default=False),
     ] = None,
     speed: Annotated[
         float, typer.Option(help="So many times as fast as the clock.", min=0.01, max=100_000)
@@ -258,9 +286,7 @@ def simulate(
     step: Annotated[float, typer.Option(help="Seconds from reading to reading.", min=0.1, max=3600)] = 10.0,
     seed: Annotated[int, typer.Option(help="Another seed, another noise.", min=0, max=2**31)] = 1,
 ) -> None:
-    """Stand in for an outside device on a port of this machine: a monitor that plays the shop's day, or a
-    distance meter in its room.
-    """
+    """Stand in for an outside device on a port of this machine."""
     from purvel import stand_ins
 
     shop = _document(file, demo).shop if device in stand_ins.DEVICES else Shop()
@@ -270,8 +296,12 @@ def simulate(
             stand_ins.serve_meter(shop, port, seed, say)
         elif device == "monitor":
             stand_ins.serve_monitor(shop, port, (step, speed, seed), say)
+        elif device == "switchbox":
+            stand_ins.serve_switch_box(shop, port, speed, say)
+        elif device == "gauge":
+            stand_ins.serve_gauge(shop, port, seed, say)
         else:
-            _refuse(f"There is no stand-in “{device}”; there are {' and '.join(stand_ins.DEVICES)}.")
+            _refuse(f"There is no stand-in “{device}”; there are {', '.join(stand_ins.DEVICES)}.")
     except stand_ins.StandInError as exc:
         _refuse(str(exc))
 
@@ -308,16 +338,10 @@ def install_desktop(
     remove: Annotated[bool, typer.Option("--remove", help="Take them away again.")] = False,
 ) -> None:
     """Put the desktop's entry, icon and file type in place, for you alone: .purvel files then open here."""
-    import shutil
-
-    from platformdirs import user_data_path
-
     from purvel import desktop
 
-    folder = user_data_path()
-    command = shutil.which(sys.argv[0]) or shutil.which("purvel") or sys.argv[0]
     try:
-        paths = desktop.remove(folder) if remove else desktop.install(folder, str(Path(command).absolute()))
+        paths = desktop.for_this_user(sys.argv[0], remove=remove)
     except OSError as exc:
         _refuse(f"{exc.filename} cannot be changed: {(exc.strerror or str(exc)).lower()}.")
     for path in paths:

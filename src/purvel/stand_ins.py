@@ -1,18 +1,26 @@
-"""Stand-ins for outside devices, served until they are interrupted: a distance meter, a particle monitor."""
+"""Stand-ins for outside devices, served until they are interrupted: a distance meter, a particle monitor, a
+switch box, a gauge.
+"""
 
 from __future__ import annotations
 
 import sys
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from typing import TypeVar
 
-from purvel.devices import meter, monitor
+from purvel.airflow.sources import SourceCurve
+from purvel.devices import gauge, meter, monitor, switch_box
+from purvel.devices.serving import PortServer
+from purvel.review import Answers, Memory
 from purvel.review.air.played import played_day
+from purvel.review.ducts.switching import switches
 from purvel.review.room.meter import meter_in
 from purvel.shop import Shop
 
+T = TypeVar("T")
 Say = Callable[[str], object]
-DEVICES = ("meter", "monitor")
+DEVICES = ("meter", "monitor", "switchbox", "gauge")
 
 
 class StandInError(Exception):
@@ -27,11 +35,7 @@ def serve_monitor(shop: Shop, port: int | None, how: tuple[float, float, int], s
     if played is None:
         raise StandInError("The shop has no day to play: it needs a room and work in its session.")
     step, speed, seed = how
-    port = monitor.PORT if port is None else port
-    try:
-        server = monitor.Server(played, step, speed, port, seed)
-    except OSError as exc:
-        raise _taken(port, exc) from None
+    server = _on(port, monitor.PORT, lambda at: monitor.Server(played, step, speed, at, seed))
     say(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.")
     server.run()
 
@@ -43,20 +47,61 @@ def serve_meter(shop: Shop, port: int | None, seed: int, say: Say) -> None:
     known = meter_in(shop.room, seed)
     if known is None:
         raise StandInError("The shop has no room to measure: its walls do not meet.")
-    port = meter.PORT if port is None else port
-    try:
-        server = meter.MeterServer(known, port)
-    except OSError as exc:
-        raise _taken(port, exc) from None
+    server = _on(port, meter.PORT, lambda at: meter.MeterServer(known, at))
     say(
         f"A simulated distance meter answers on port {server.port} of this machine. Enter measures the next wall;"
         " Ctrl+C ends it."
     )
+    _work(server, lambda _: [server.press().line()], say)
+
+
+def serve_switch_box(shop: Shop, port: int | None, speed: float, say: Say) -> None:
+    """A switch box for the shop's machines; lines of the standard input are orders to it: “on saw”. Raises
+    StandInError.
+    """
+    known = switches(Answers(shop, Memory()))
+    if not known:
+        raise StandInError("The shop has no ducts that lead to a machine: there is nothing to switch.")
+    server = _on(
+        port, switch_box.PORT, lambda at: switch_box.SwitchServer(switch_box.SwitchBox(known), at, speed, say)
+    )
+    machines = ", ".join(one.machine for one in known)
+    say(
+        f"A simulated switch box answers on port {server.port} of this machine. Type “on” or “off” and one of"
+        f" {machines}; Ctrl+C ends it."
+    )
+    _work(server, server.answer, say)
+
+
+def serve_gauge(shop: Shop, port: int | None, seed: int, say: Say) -> None:
+    """A gauge among the shop's sources; lines of the standard input are orders to it: “sealed collector”.
+    Raises StandInError.
+    """
+    curves = {thing.id: SourceCurve(thing.source) for thing in shop.things if thing.source is not None}
+    if not curves:
+        raise StandInError("The shop has no vac or collector to read.")
+    known = gauge.Gauge({source: (one.shut_off, one.free_flow) for source, one in curves.items()}, seed)
+    server = _on(port, gauge.PORT, lambda at: gauge.GaugeServer(known, at))
+    say(
+        f"A simulated gauge answers on port {server.port} of this machine. Type “sealed” or “open” and one of"
+        f" {', '.join(curves)}; Ctrl+C ends it."
+    )
+    _work(server, server.answer, say)
+
+
+def _on(port: int | None, usual: int, make: Callable[[int], T]) -> T:
+    """A server on a port, on its usual one where none is named. Raises StandInError."""
+    at = usual if port is None else port
+    try:
+        return make(at)
+    except OSError as exc:
+        raise StandInError(f"Port {at} cannot be had: {(exc.strerror or str(exc)).lower()}.") from None
+
+
+def _work(server: PortServer, answer: Callable[[str], Iterable[str]], say: Say) -> None:
+    """Serves, and answers lines of the standard input besides, until it is interrupted."""
     threading.Thread(target=server.run, daemon=True).start()
-    for _ in sys.stdin:
-        say(server.press().line())
-    threading.Event().wait()  # no keyboard: it measures when it is asked to
-
-
-def _taken(port: int, exc: OSError) -> StandInError:
-    return StandInError(f"Port {port} cannot be had: {(exc.strerror or str(exc)).lower()}.")
+    for order in sys.stdin:
+        for line in answer(order.strip()):
+            say(line)
+    threading.Event().wait()  # no keyboard: it does what those who connect ask for

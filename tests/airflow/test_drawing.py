@@ -131,7 +131,9 @@ def test_a_port_takes_one_run() -> None:
     assert faults(on) == []
     with pytest.raises(DrawingError, match="has a run already"):
         drawing.port_under(on, *port("planer"), REACH)
-    assert drawing.places_to_end(on) == [pytest.approx(port("saw"))]
+    assert drawing.places_to_end(on, run_paths(on.ducts, on.things), on.ducts.runs[-1]) == [
+        pytest.approx(port("saw"))
+    ]
     assert [
         segment.run for segment in layouts(on.ducts, on.things)[0].segments if segment.hood is not None
     ] == ["branch"]

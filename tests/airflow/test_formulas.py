@@ -1,6 +1,6 @@
 """Air, friction, fittings and hoods against reference cases, published figures and `fluids`."""
 
-from math import pi
+from math import pi, sqrt
 
 import numpy as np
 import pytest
@@ -187,9 +187,10 @@ def test_tapers_are_those_of_rennels_and_idelchik(ratio: float) -> None:
 
 def test_how_far_a_hood_reaches() -> None:
     area = pi / 4 * (6 * 0.0254) ** 2
-    assert holds("hood-01", "Q_m3s", hoods.flow_for_reach(0.381, area))
-    assert hoods.reach(791.067 * CFM, area) == pytest.approx(0.381, rel=1e-3)
-    assert hoods.reach(0.0, area) == 0.0
+    opening = hoods.HoodOpening("plain", sqrt(area), sqrt(area))
+    assert holds("hood-01", "Q_m3s", hoods.flow_for(opening, hoods.FINE_DUST_SPEED, 0.381))
+    assert hoods.caught_to(opening, 791.067 * CFM, hoods.FINE_DUST_SPEED) == pytest.approx(0.381, rel=1e-3)
+    assert hoods.caught_to(opening, 0.0, hoods.FINE_DUST_SPEED) == 0.0
 
 
 def test_collapse() -> None:

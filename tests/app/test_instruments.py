@@ -11,8 +11,10 @@ from purvel.app.widgets.fields import TextField
 from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
 from purvel.review.air.answers import AirAnswers
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.shop import PartOpen
 from purvel.shop.edits import change, change_session
-from tests.app.conftest import Bench, enter
+from tests.app.conftest import Bench, enter, field
 
 
 def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None:
@@ -72,7 +74,8 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
         bench.workspace.apply(lambda shop, n=name: change(shop, "jointer", name=n), "Name")
         bench.settle()
         walk.choose("alone/jointer/chute")
-        (label,) = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
+        shown = [item for item in chart.plot.getPlotItem().items if isinstance(item, pg.TextItem)]
+        (label,) = [item for item in shown if "clogged" not in item.toPlainText()]
         chosen = walk.flow()
         beside = (label.pos().x(), label.pos().y()) == pytest.approx(
             (
@@ -139,7 +142,11 @@ def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> 
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     units = units_for("imperial")
-    points = [item for item in walk.chart.plot.listDataItems() if item.opts["symbol"] is not None]
+    items = [item for item in walk.chart.plot.listDataItems() if item.opts["symbol"] is not None]
+    clogged = bench.window.reviews.answers().of(DuctAnswers).at_filter(walk.network, "clogged")
+    loaded = sorted(float(item.xData[0]) for item in items if item.name() == "clogged")
+    assert loaded == pytest.approx(sorted(convert(one.flow, units.flow) for one in clogged.sets))
+    points = [item for item in items if item.name() != "clogged"]
     shown = sorted(round(float(item.xData[0]), 3) for item in points)
     assert shown == sorted(round(convert(one.flow, units.flow), 3) for one in walk.network.sets)
     (chosen,) = [item for item in points if item.opts["symbolSize"] > 10]
@@ -172,29 +179,58 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
     assert bench.workspace.shop.ducts.gate_sets == ()
 
 
+def test_a_gate_is_drawn_out_in_part_and_all_the_way_again(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    walk = bench.window.stages["ducts"].walk
+    walk.choose("alone/planer/hood")
+    bench.settle()
+    before = walk.flow()
+    enter(field(bench, "How far Planer gate is open"), "50 %")
+    bench.settle()
+    (own,) = bench.workspace.shop.ducts.gate_sets
+    assert own.part == (PartOpen(gate="planer-gate", share=0.5),) and own.open == ("planer-gate",)
+    half = walk.flow()
+    assert half.part_open == (("planer-gate", 0.5),)
+    gets = {hood.thing: hood.flow for hood in half.hoods}
+    assert gets["planer"] < max(hood.flow for hood in before.hoods if hood.thing == "planer")
+    assert any(word.endswith("gate in part") for word, _ in walk.walk.steps())
+    enter(field(bench, "How far Planer gate is open"), "100")
+    bench.settle()
+    assert bench.workspace.shop.ducts.gate_sets[0].part == ()
+    enter(field(bench, "How far Planer gate is open"), "120")
+    assert bench.workspace.shop.ducts.gate_sets[0].part == ()  # refused
+    bench.workspace.undo()
+    assert bench.workspace.shop.ducts.gate_sets[0].part[0].share == 0.5
+
+
 def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("ducts")
     ducts = bench.window.stages["ducts"].walk
-    gates, walk, curve = (pane.widget for pane in ducts.panes.panes)
+    gates, walk, curve, _, table, *_ = (pane.widget for pane in ducts.panes.panes)
 
     def seen() -> list[bool]:
         QApplication.processEvents()
-        return [gates.isVisible(), walk.isVisible(), curve.isVisible(), ducts.panes.chooser.isVisible()]
+        assert ducts.panes.chooser.isVisible() and not table.isVisible()
+        return [gates.isVisible(), walk.isVisible(), curve.isVisible()]
 
-    assert seen() == [True, True, True, False]
+    assert seen() == [True, True, True]
     bench.window.theme.set_text(24)
-    assert seen() == [True, True, False, True]
+    assert seen() == [True, True, False]
     ducts.panes.buttons[2].click()
-    assert seen() == [True, False, True, True]
+    assert seen() == [True, False, True]
     bench.window.resize(1024, 700)
-    assert seen() == [False, False, True, True]
+    assert seen() == [False, False, True]
     ducts.panes.buttons[0].click()
-    assert seen() == [True, False, False, True]
+    assert seen() == [True, False, False]
     assert gates.width() <= ducts.width()
     bench.window.theme.set_text(15)
     bench.window.resize(1280, 800)
-    assert seen() == [True, True, True, False]
+    assert seen() == [True, True, True]
+    ducts.panes.buttons[4].click()
+    QApplication.processEvents()
+    assert table.isVisible() and not curve.isVisible()
 
 
 def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) -> None:

@@ -7,8 +7,6 @@ import socket
 import subprocess
 import sys
 import threading
-from collections.abc import Iterator
-from contextlib import contextmanager
 
 import numpy as np
 import pytest
@@ -19,6 +17,7 @@ from purvel.devices.meter_link import MeterLink, taken_of
 from purvel.review.room.meter import meter_in
 from purvel.shop import Room
 from tests.conftest import box_room
+from tests.devices.serving import serving
 
 
 def box(seed: int = 1) -> Meter:
@@ -58,18 +57,6 @@ def test_it_goes_by_what_it_is_pointed_at() -> None:
     assert Meter({}, {}, 1).take() == Taken(None, "no-signal")
 
 
-@contextmanager
-def serving(meter: Meter) -> Iterator[MeterServer]:
-    server = MeterServer(meter)
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
-    try:
-        yield server
-    finally:
-        server.stop()
-        thread.join(3.0)
-
-
 def test_what_is_asked_and_what_is_pressed_comes_to_who_listens() -> None:
     heard, over = list[Taken](), threading.Event()
     come = threading.Semaphore(0)
@@ -78,7 +65,7 @@ def test_what_is_asked_and_what_is_pressed_comes_to_who_listens() -> None:
         heard.append(taken)
         come.release()
 
-    with serving(box(3)) as server:
+    with serving(MeterServer(box(3))) as server:
         link = MeterLink(server.port)
         link.ask("A C")
         thread = threading.Thread(target=link.listen, args=(take, over.is_set), daemon=True)
@@ -93,7 +80,7 @@ def test_what_is_asked_and_what_is_pressed_comes_to_who_listens() -> None:
 
 
 def test_it_says_why_it_ended() -> None:
-    with serving(box()) as server:
+    with serving(MeterServer(box())) as server:
         why: list[str] = []
         link = MeterLink(server.port)
         thread = threading.Thread(

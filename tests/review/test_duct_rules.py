@@ -8,13 +8,14 @@ from purvel.airflow import network as solver
 from purvel.airflow.flows import NetworkResult
 from purvel.catalogue import kinds, make_thing, materials, transport
 from purvel.review import Answers, Finding, Grade, Memory, review
-from purvel.review.ducts.answers import DuctAnswers, carried
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.report import report
+from purvel.review.ducts.standing import carried
 from purvel.shop import CurvePoint, Gate, GateSet, Join, PortRef, Run, Shop
 from purvel.shop.edits import change, change_ducts, put
-from tests.review.test_rules import fired, grade, piped, v
+from tests.review.test_rules import fired, grade, piped, two_drops, v
 
-__all__ = ["piped"]
+__all__ = ["piped", "two_drops"]
 
 CFM = 0.3048**3 / 60
 
@@ -87,25 +88,16 @@ def test_past_the_last_point_of_a_curve_is_said(piped: Shop) -> None:
     assert fired(piped, "curve-hump") == []
 
 
-def test_speeds_follow_what_is_carried_not_the_place_in_the_tree(piped: Shop) -> None:
+def test_speeds_follow_what_is_carried_not_the_place_in_the_tree(two_drops: Shop) -> None:
     """A main asks for what its branches carry: sawdust less than shavings; with both, as for shavings."""
     dust, chips = transport("dust"), transport("chips")
     assert 15 <= dust.least < dust.want <= 18 and 17.5 <= chips.least < chips.want <= 20.5
-    planer = make_thing("planer", "planer", 3.4, 1.5)
-    drop = Run(
-        id="planer-drop",
-        diameter=0.1,
-        joins=Join(run="main", at=4.0),
-        port=PortRef(thing="planer", port="hood"),
-        gates=(Gate(id="planer-gate", at=0.2),),
-    )
-    shop = put(put(piped, planer), drop)
     sets = (
         GateSet(id="saw", open=("gate",)),
         GateSet(id="planer", open=("planer-gate",)),
         GateSet(id="both", open=("gate", "planer-gate")),
     )
-    (network,) = Answers(change_ducts(shop, gate_sets=sets), Memory()).of(DuctAnswers).networks
+    (network,) = Answers(change_ducts(two_drops, gate_sets=sets), Memory()).of(DuctAnswers).networks
     by_set = {
         one.id: {
             part.run: carried(network.layout, one, index)
@@ -116,7 +108,7 @@ def test_speeds_follow_what_is_carried_not_the_place_in_the_tree(piped: Shop) ->
     assert by_set["saw"]["drop"] == "dust" and by_set["planer"]["planer-drop"] == "chips"
     first = {one.id: carried(network.layout, one, 0) for one in network.sets}
     assert first == {"saw": "dust", "planer": "chips", "both": "chips"}
-    told = report(Answers(change_ducts(shop, gate_sets=sets), Memory()))["ducts"][0]["gate_sets"]
+    told = report(Answers(change_ducts(two_drops, gate_sets=sets), Memory()))["ducts"][0]["gate_sets"]
     for one in told:
         way = {part["id"]: part for part in one["segments"]}
         for end in one["hoods"]:

@@ -66,6 +66,19 @@ def piped(small_shop: Shop) -> Shop:
     return replace(shop, ducts=Ducts(runs=(main, drop), target="chips"))
 
 
+@pytest.fixture
+def two_drops(piped: Shop) -> Shop:
+    """A second machine on the main, behind a gate of its own."""
+    drop = Run(
+        id="planer-drop",
+        diameter=0.1,
+        joins=Join(run="main", at=4.0),
+        port=PortRef(thing="planer", port="hood"),
+        gates=(Gate(id="planer-gate", name="Planer gate", at=0.2),),
+    )
+    return put(put(piped, make_thing("planer", "planer", 3.4, 1.5)), drop)
+
+
 def test_an_empty_shop_has_nothing_to_say() -> None:
     assert review(Shop()).findings == ()
 

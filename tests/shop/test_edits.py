@@ -14,6 +14,7 @@ from purvel.shop import (
     GateSet,
     Join,
     Opening,
+    PartOpen,
     PortRef,
     Run,
     Shop,
@@ -259,11 +260,18 @@ def test_a_height_may_not_even_touch_the_one_above_it(over: float) -> None:
 def test_a_run_starts_once_and_a_choice_names_a_gate_once() -> None:
     shop = full()
     run, choice = shop.ducts.runs[1], shop.ducts.gate_sets[0]
-    twice = edits.put(shop, replace(run, source="collector"))
-    assert "starts both at a source and at another run" in faults(twice)[0].sentence
+    ends = [fault.sentence for fault in faults(edits.put(shop, replace(run, source="collector")))]
+    assert any("to a source, to a run and to a port" in sentence for sentence in ends)
+    assert any("is brought into a line by" in sentence for sentence in ends)  # and it has the main
     named = edits.put(shop, replace(choice, open=(choice.open[0], choice.open[0])))
     (fault,) = faults(named)
     assert fault.sentence.endswith(f"names the gate “{choice.open[0]}” 2 times.")
+    half = PartOpen(gate=choice.open[0], share=0.5)
+    assert faults(edits.put(shop, replace(choice, part=(half,)))) == []
+    (shut,) = faults(edits.put(shop, replace(choice, open=choice.open[1:], part=(half,))))
+    assert f"opens “{choice.open[0]}” in part, but not once at all" in shut.sentence
+    gone = edits.remove(edits.put(shop, replace(choice, part=(half,))), choice.open[0])
+    assert faults(gone) == [] and all(one.part == () for one in gone.ducts.gate_sets)
     source = shop.thing("collector")
     assert source is not None and source.source is not None
     flat = tuple(replace(point, pressure=500.0) for point in source.source.curve)

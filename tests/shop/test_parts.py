@@ -16,9 +16,11 @@ from purvel.shop import (
     Joists,
     Offset,
     PortRef,
+    Ran,
     Shop,
     Slope,
     Spot,
+    Switched,
     Wall,
     WallHeight,
 )
@@ -43,6 +45,7 @@ def full() -> Shop:
     ceiling = replace(shop.room.ceiling, joists=Joists(wall="A", spacing=0.6, first=0.3))
     shop = replace(shop, room=replace(shop.room, ceiling=ceiling))
     offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
+    shop = put(put(shop, Switched(thing="planer")), Ran(thing="planer", day="2026-11-28", hours=1.0))
     return put(shop, Spot(id="found", offsets=offsets))
 
 
@@ -132,6 +135,7 @@ def test_what_can_be_picked() -> None:
     pickable = {part.key for part in PARTS if part.pickable}
     assert {part.key for part in PARTS} - pickable == {
         "slope", "joists", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
+        "switched machine", "count of hours",
     }  # fmt: skip
 
 
@@ -151,8 +155,9 @@ def test_names_are_as_one_says_them() -> None:
 
 
 def test_which_ids_are_shared_with_nobody() -> None:
-    """A sloping ceiling goes by its wall; every other id is of one item alone."""
-    assert {part.key for part in PARTS if not part.unique} == {"slope", "joists"}
+    """A sloping ceiling goes by its wall, a switch by its machine; every other id is of one item alone."""
+    shared = {part.key for part in PARTS if not part.unique}
+    assert shared == {"slope", "joists", "switched machine", "count of hours"}
 
 
 def test_what_went_and_what_was_left_is_counted() -> None:

@@ -108,6 +108,8 @@ THINGS = (
     vac(1.25, 6.25, 0.0, 2.5),
 )
 DUCTS = Ducts(
+    stick=3.0,
+    kerf=0.003,
     runs=(
         Run(
             id="manifold",

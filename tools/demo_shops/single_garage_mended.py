@@ -42,6 +42,8 @@ MENDED_THINGS = (
     thing("box-cleaner", "Filter box", 3.00, 5.35),
 )
 MENDED_DUCTS = Ducts(
+    stick=3.0,
+    kerf=0.003,
     runs=(
         Run(
             id="manifold",

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from copy import copy
+from dataclasses import dataclass
 from math import pi
 
-from purvel.airflow.fittings import junction
+from purvel.airflow.fittings import junction, part_open_gate
 from purvel.airflow.segments import Friction, Layout, Leaks, Segment
-from purvel.airflow.sources import BANDS, Scale
+from purvel.airflow.sources import Scale, band_of
 from purvel.libraries import Array, np
 
 DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate or at a joint [textbook]
@@ -15,38 +17,77 @@ DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate or at a joint
 
 class Arrays:
     """A layout with its sets of gates as arrays: B rows (the sets; and again at every end of what is known of
-    hose and of the source's curve), S segments, C ways for air to come in: the hoods, then the joints that
-    leak.
+    hose and of the sources' curves), S segments, C ways for air: the hoods, then the joints that leak, then
+    out through each source but the first.
+
+    `part` says of each set how far gates are drawn out that are open in part.
     """
 
-    def __init__(self, layout: Layout, opened: Sequence[frozenset[str]], leaks: Leaks) -> None:
+    def __init__(
+        self,
+        layout: Layout,
+        opened: Sequence[frozenset[str]],
+        leaks: Leaks,
+        part: Sequence[Mapping[str, float]] = (),
+    ) -> None:
         segments = layout.segments
         self.sets = len(opened)
         self.area = np.array([one.area for one in segments])
         self.diameter = np.array([one.diameter for one in segments])
+        ends = self._assume(layout)
+        self.fittings = np.array([sum(fitting.loss for fitting in one.fittings) for one in segments])
+        self.hoods = np.array(layout.hoods, dtype=int)
+        self._lead(layout, leaks)
+        shut = [[sum(gate not in gates for gate in one.gates) for one in segments] for gates in opened]
+        self._ring_gap = DISCHARGE_OF_LEAK * leaks.gate_gap * pi
+        shut_loss = (self.area / (self._ring_gap * self.diameter)) ** 2 if self._ring_gap > 0 else 0.0
+        in_part = [
+            [sum(part_open_gate(drawn.get(gate, 1.0)) for gate in one.gates) for one in segments]
+            for drawn in part or [{}] * self.sets
+        ]
+        self._shut, self._in_part = np.array(shut, dtype=float), np.array(in_part)
+        # (B, S) what gates cost that are not fully open, beyond what they cost when they are
+        self.at_gates = np.tile(self._shut * shut_loss + self._in_part, (ends, 1))
+        behind = np.tile(self._shut, (ends, 1)) @ np.abs(self.passes)  # shut gates on each way
+        may_leak = np.full(behind.shape, leaks.gate_gap > 0)
+        self.flowing = np.asarray((behind == 0) | may_leak)
+        self.coupling = self._coupling(layout)
+
+    def _assume(self, layout: Layout) -> int:
+        """Takes friction and curves as they mostly are, then each end of what is known of hose with each of
+        what is known of the sources; says how many that makes.
+        """
+        segments = layout.segments
         hoses = (1, 2) if any(one.hose is not None for one in segments) else ()
-        sources = BANDS.get(layout.source.curve_from, ())
-        # as it mostly is; then each end of what is known of hose with each of what is known of the source
-        ends = [(0, Scale())]
+        bands = [band_of(source) for _, source in layout.sources]
+        sources = (0, 1) if any(bands) else ()
+        ends: list[tuple[int, int | None]] = [(0, None)]
         if hoses or sources:
-            ends += [(hose, source) for hose in hoses or (0,) for source in sources or (Scale(),)]
+            ends += [(hose, source) for hose in hoses or (0,) for source in sources or (None,)]
         self.has_range = len(ends) > 1
+        # how many times the pressure and the flow of its curve each source has in each row (B,)
+        self.times = [
+            self._repeated([Scale() if end is None or band is None else band[end] for _, end in ends])
+            for band in bands
+        ]
         assumed = [[_frictions(one)[hose] for one in segments] for hose, _ in ends]
-        # how many times the pressure and the flow of its curve the source has in each row (B,)
-        self.times: tuple[Array, Array] = (
-            np.repeat(np.array([end.pressure for _, end in ends]), self.sets),
-            np.repeat(np.array([end.flow for _, end in ends]), self.sets),
-        )
         rows = np.array([[(one.roughness, one.multiplier) for one in row] for row in assumed])
         self.relative_roughness = np.repeat(rows[..., 0] / self.diameter, self.sets, axis=0)
         lengths = np.array([one.length for one in segments])
         self.length = np.repeat(rows[..., 1] * lengths, self.sets, axis=0)
-        self.fittings = np.array([sum(fitting.loss for fitting in one.fittings) for one in segments])
-        self.hoods = np.array(layout.hoods, dtype=int)
+        return len(ends)
+
+    def _lead(self, layout: Layout, leaks: Leaks) -> None:
+        """Finds the ways of the air, through which segments they lead, and what it costs to get in."""
+        segments = layout.segments
         leaking = range(len(segments)) if leaks.joint_area > 0 else ()
-        self.passes = np.zeros((len(segments), len(self.hoods) + len(leaking)))  # 1: a way leads through it
-        for column, index in enumerate([*self.hoods, *leaking]):
-            self.passes[list(layout.way(index)), column] = 1.0
+        ends_of_ways = [*self.hoods, *leaking, *(one.segment for one in layout.others)]
+        self.sign = np.ones(len(ends_of_ways))  # (C,) air comes in, or goes out through another source
+        self.sign[len(ends_of_ways) - len(layout.others) :] = -1.0
+        # a way leads through it towards the first source (1) or, with the air, the other way (-1)
+        self.passes = np.zeros((len(segments), len(ends_of_ways)))
+        for column, index in enumerate(ends_of_ways):
+            self.passes[list(layout.way(index)), column] = self.sign[column]
         entries = [
             hood.entry_loss / (pi / 4 * hood.diameter**2) ** 2
             for hood in (segments[index].hood for index in layout.hoods)
@@ -54,34 +95,78 @@ class Arrays:
         ]
         gaps = [DISCHARGE_OF_LEAK * leaks.joint_area * (len(segments[i].fittings) + 1) for i in leaking]
         # what each way in costs on half the density times its flow squared [1/m4]
-        self.entry = np.array([*entries, *(gap**-2 for gap in gaps)])
-        shut = [[sum(gate not in gates for gate in one.gates) for one in segments] for gates in opened]
-        self.shut_count = np.tile(np.array(shut, dtype=float), (len(assumed), 1))
-        ring = DISCHARGE_OF_LEAK * leaks.gate_gap * pi * self.diameter
-        self.shut = (self.area / ring) ** 2 if leaks.gate_gap > 0 else np.zeros(len(segments))
-        behind = self.shut_count @ self.passes  # (B, C) shut gates on each way
-        may_leak = np.full(behind.shape, leaks.gate_gap > 0)
-        self.flowing = np.asarray((behind == 0) | may_leak)
-        self.coupling = self._coupling(layout)
+        self.entry = np.array([*entries, *(gap**-2 for gap in gaps), *([0.0] * len(layout.others))])
+
+    def sized(
+        self, diameter: Array, roughness: Array, length: Array, fittings: Array, coupling: Array
+    ) -> Arrays:
+        """The same system in other sizes, all its sets for each: diameters, lengths as friction has them [m]
+        and fittings (N, S), roughness (S,) [m], coupling (N, S, S). Everything is taken as it mostly is.
+        """
+        other, many = copy(self), len(diameter)
+
+        def each(values: Array) -> Array:
+            return np.repeat(values, self.sets, axis=0)
+
+        other.diameter = each(diameter)
+        other.area = pi / 4 * other.diameter**2
+        other.relative_roughness = roughness / other.diameter
+        other.length, other.fittings, other.coupling = each(length), each(fittings), each(coupling)
+        other.flowing = np.tile(self.flowing[: self.sets], (many, 1))
+        other.has_range = False
+        other.times = [(np.ones(many * self.sets),) * 2 for _ in self.times]
+        ring_share = (
+            other.area / (self._ring_gap * other.diameter) if self._ring_gap > 0 else 0.0 * other.area
+        )
+        other.at_gates = np.tile(self._shut, (many, 1)) * ring_share**2 + np.tile(self._in_part, (many, 1))
+        return other
+
+    def _repeated(self, ends: Sequence[Scale]) -> tuple[Array, Array]:
+        """A source's shares of pressure and flow, one row for each set at every end of what is known."""
+        shares = np.array([(end.pressure, end.flow) for end in ends])
+        return np.repeat(shares[:, 0], self.sets), np.repeat(shares[:, 1], self.sets)
 
     def _coupling(self, layout: Layout) -> Array:
         """C[s, k]: how much of segment k's velocity pressure is lost in segment s at the junction at its
-        downstream end. A leg with no hood on it is a dead end, and no part of a junction.
+        downstream end. A leg with no hood on it is a dead end, and no part of a junction. Where air may go
+        either way there are none: a branch costs its turn there (see `layout`).
         """
         coupling = np.zeros((len(layout.segments), len(layout.segments)))
-        carries = np.asarray(self.passes[:, : len(self.hoods)].any(axis=1))
-        for combined, all_legs in layout.joints().items():
-            legs = [leg for leg in all_legs if carries[leg]]
-            if not any(layout.segments[leg].is_branch for leg in legs):
-                continue
-            angles = [layout.segments[leg].angle if layout.segments[leg].is_branch else 0.0 for leg in legs]
-            for leg, terms in zip(
-                legs, junction([self.area[leg] for leg in legs], angles, self.area[combined])
-            ):
-                coupling[leg, combined] += terms.combined
-                for other, term in zip(legs, terms.legs):
-                    coupling[leg, other] += term
+        for joint in self.joints(layout):
+            coupling[np.ix_(joint.legs, joint.at)] += joint.terms([self.area[one] for one in joint.at])
         return coupling
+
+    def joints(self, layout: Layout) -> list[Joint]:
+        """The joints at which air meets: those with a branch, but not where air may go either way."""
+        carries = np.asarray(self.passes[:, : len(self.hoods)].any(axis=1))
+        either_way, segments = layout.either_way, layout.segments
+        found = []
+        for behind, all_legs in layout.joints().items():
+            legs = [leg for leg in all_legs if carries[leg]]
+            is_between = behind in either_way and either_way & set(all_legs)
+            if not is_between and any(segments[leg].is_branch for leg in legs):
+                angles = tuple(segments[leg].angle if segments[leg].is_branch else 0.0 for leg in legs)
+                found.append(Joint(behind, tuple(legs), angles))
+        return found
+
+
+@dataclass(frozen=True, slots=True)
+class Joint:
+    """A joint at which air meets: the segment behind it, its legs, and the angle of each to it [deg]."""
+
+    behind: int
+    legs: tuple[int, ...]
+    angles: tuple[float, ...]
+
+    @property
+    def at(self) -> list[int]:
+        """All that meet there, the one behind it first."""
+        return [self.behind, *self.legs]
+
+    def terms(self, areas: Sequence[float]) -> Array:
+        """By leg what it loses of the velocity pressures of `at` (legs, 1 + legs) [-]; their areas [m2]."""
+        found = junction(areas[1:], self.angles, areas[0])
+        return np.array([(one.combined, *one.legs) for one in found])
 
 
 def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:

@@ -130,6 +130,31 @@ def port_under(shop: Shop, x: float, y: float, reach: float) -> PortRef | None:
     return None
 
 
+def line_under(
+    shop: Shop, paths: Mapping[str, Path], run: Run, angle: float, x: float, y: float, reach: float
+) -> Run | None:
+    """A run from a source brought to the line of another source that lies under the pen, through a fitting of
+    `angle` [deg]; None where there is none.
+    """
+    found = run_under(paths, x, y, reach) if run.source is not None else None
+    if found is None or source_of(shop, found[0]) in (None, run.source):
+        return None
+    ends_free = next(one for one in shop.ducts.runs if one.id == found[0]).port is None
+    in_line = ends_free and found[1] > length_of(paths[found[0]]) - max(FREE_END, reach)
+    return replace(run, joins=Join(run=found[0], at=None if in_line else round(found[1], 3), angle=angle))
+
+
+def source_of(shop: Shop, run_id: str) -> str | None:
+    """The source that a run leads to, by its thing."""
+    runs, at = {run.id: run for run in shop.ducts.runs}, run_id
+    for _ in runs:
+        run = runs.get(at)
+        if run is None or run.joins is None:
+            return run.source if run is not None else None
+        at = run.joins.run
+    return None
+
+
 def path_of(shop: Shop, run: Run) -> Path:
     """The centre line that a run would have in the shop."""
     trial = put(shop, run)
@@ -161,6 +186,9 @@ def finished(shop: Shop, run: Run) -> Run:
     """The run if it leads anywhere, named after the machine that it leads to. Raises DrawingError else."""
     if length_of(path_of(shop, run)) < SHORTEST:
         raise DrawingError("That run has no length; nothing was added.")
+    if run.source is not None and run.joins is not None:
+        thing = shop.thing(run.source)
+        return replace(run, name=f"{(thing.name if thing else '') or run.source} line")
     if run.port is None:
         return run
     made = "hose" if materials()[run.material].kind == "hose" else "drop" if run.joins else "pipe"
@@ -232,12 +260,16 @@ def places_for_gates(paths: Mapping[str, Path]) -> list[Plan]:
     ]
 
 
-def places_to_end(shop: Shop) -> list[Plan]:
-    """Ports that no run leads to yet."""
+def places_to_end(shop: Shop, paths: Mapping[str, Path], run: Run) -> list[Plan]:
+    """Ports that no run leads to yet; from a source places on the lines of others, too."""
     taken = shop.ducts.connected_ports
-    return [
+    ports = [
         thing.spot(port.x, port.y)
         for thing in shop.things
         for port in thing.ports
         if (thing.id, port.id) not in taken
     ]
+    if run.source is None:
+        return ports
+    others = {key: path for key, path in paths.items() if source_of(shop, key) not in (None, run.source)}
+    return ports + places_for_gates(others)

@@ -11,8 +11,9 @@ from purvel.airflow.segments import Layout
 @dataclass(frozen=True, slots=True)
 class SegmentFlow:
     """One segment in one gate set: flow [m3/s], speed [m/s] and density of the air there, friction factor,
-    friction coefficient f L/D, fittings, shut gate and junction coefficients on its own velocity pressure
-    [-], and the loss of total pressure along it [Pa].
+    friction coefficient f L/D, fittings, gate (shut, or not fully open) and junction coefficients on its own
+    velocity pressure [-], and the loss of total pressure along it [Pa]. Where two sources pull, air may go
+    away from the first: flow, speed and loss are below 0 then.
     """
 
     flow: float
@@ -57,7 +58,8 @@ class SegmentFlow:
 @dataclass(frozen=True, slots=True)
 class HoodFlow:
     """One hood in one gate set: flow [m3/s], speed in the port [m/s], entry loss [Pa], static suction in the
-    port [Pa], whether its gates are open.
+    port [Pa], all below 0 where air is blown back out; whether its gates are open. What `lends` is open only
+    for the air that it lets in: nothing works there.
     """
 
     thing: str
@@ -68,11 +70,32 @@ class HoodFlow:
     entry_loss: float
     static_suction: float
     is_open: bool
+    lends: bool = False
+
+    @property
+    def at_work(self) -> bool:
+        """Whether something is to be caught there."""
+        return self.is_open and not self.lends
+
+
+@dataclass(frozen=True, slots=True)
+class SourceFlow:
+    """One source in one gate set: the flow that it moves [m3/s of room air], its pressure, and what of that
+    is lost between its inlet and the room [Pa]. A flow below 0 is blown back through it.
+    """
+
+    thing: str
+    flow: float
+    pressure: float
+    separator_loss: float
+    filter_loss: float
+    discharge_loss: float
 
 
 @dataclass(frozen=True, slots=True)
 class GateSetFlow:
-    """The whole system with one set of gates open.
+    """The whole system with one set of gates open; `part_open` are those of them that are not all the way
+    out, with the share of the diameter. The source that the tree starts at is the first of `sources`.
 
     Pressures in Pa, flows in m3/s; `imbalance` is the worst energy error of any path [Pa].
     """
@@ -80,19 +103,46 @@ class GateSetFlow:
     id: str
     open_gates: tuple[str, ...]
     density: float
-    flow: float
-    source_pressure: float
-    separator_loss: float
-    filter_loss: float
-    discharge_loss: float
+    sources: tuple[SourceFlow, ...]
     segments: tuple[SegmentFlow, ...]
     hoods: tuple[HoodFlow, ...]
     imbalance: float
     converged: bool
+    part_open: tuple[tuple[str, float], ...] = ()
+
+    @property
+    def flow(self) -> float:
+        """What the first source moves."""
+        return self.sources[0].flow
+
+    @property
+    def whole_flow(self) -> float:
+        """What all sources move together."""
+        return sum(one.flow for one in self.sources)
+
+    @property
+    def source_pressure(self) -> float:
+        """The first source's pressure."""
+        return self.sources[0].pressure
+
+    @property
+    def separator_loss(self) -> float:
+        """What of it is lost in its separator."""
+        return self.sources[0].separator_loss
+
+    @property
+    def filter_loss(self) -> float:
+        """What of it is lost in its filter."""
+        return self.sources[0].filter_loss
+
+    @property
+    def discharge_loss(self) -> float:
+        """What of it is lost at its outlet."""
+        return self.sources[0].discharge_loss
 
     @property
     def duct_suction(self) -> float:
-        """Total-pressure loss on the suction side, from the room to the source's inlet [Pa]."""
+        """Total-pressure loss on the suction side, from the room to the first source's inlet [Pa]."""
         return self.source_pressure - self.separator_loss - self.filter_loss - self.discharge_loss
 
 

@@ -8,12 +8,11 @@ branch points.
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
-from math import cos, inf, pi, radians, sin
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from math import inf, radians
 
-from purvel.airflow.fittings import elbow_loss, size_change
-from purvel.airflow.friction import HOSE_SLACK_SPREAD, slack_multiplier
+from purvel.airflow.fittings import elbow_loss
 from purvel.airflow.paths import (
     SAME_PLACE,
     STRAIGHT_ENOUGH,
@@ -26,11 +25,20 @@ from purvel.airflow.paths import (
     run_paths,
     turn_between,
 )
-from purvel.airflow.segments import Fitting, FittingKind, Friction, Hood, Layout, Segment
-from purvel.catalogue import Elbow, elbows, gate_open_loss, materials
-from purvel.libraries import Array, np
-from purvel.shop import Ducts, Run, Thing
-from purvel.shop.things import Facing
+from purvel.airflow.run_losses import (
+    FACES,
+    elbow_at,
+    elbow_fitting,
+    elbow_of,
+    fitting,
+    friction_of,
+    hose_bounds,
+    inlet_faces,
+    size_changes,
+)
+from purvel.airflow.segments import Fitting, Hood, Layout, SecondSource, Segment
+from purvel.catalogue import gate_open_loss, materials
+from purvel.shop import Ducts, Gate, Run, Thing
 
 _RISER_SHARE = 0.3  # m of rise from which a segment counts as a riser
 _AT_THE_START = 1e-3  # m: a branch nearer than this to where its parent starts is in the joint that is there
@@ -45,12 +53,16 @@ def layouts(ducts: Ducts, things: tuple[Thing, ...]) -> tuple[Layout, ...]:
     paths = run_paths(ducts, things)
     found = []
     for thing in things:
-        roots = [run for run in ducts.runs if run.source == thing.id and len(paths[run.id]) >= 2]
+        roots = [
+            run
+            for run in ducts.runs
+            if run.source == thing.id and run.joins is None and len(paths[run.id]) >= 2
+        ]
         if thing.source is not None and roots:
             builder = _Builder(ducts, things, paths, thing)
             for root in roots:
                 builder.add_run(root, -1, None)
-            found.append(Layout(thing.id, thing.source, tuple(builder.segments)))
+            found.append(builder.layout())
     return tuple(found)
 
 
@@ -85,19 +97,47 @@ class _Builder:
         self, ducts: Ducts, things: tuple[Thing, ...], paths: Mapping[str, Path], source: Thing
     ) -> None:
         assert source.source is not None
-        self.paths, self.source, self.inlet = paths, source, source.source
+        self.paths = dict(paths)  # each from the end that is nearer to the source of the tree
+        self.source, self.inlet = source, source.source
         self.by_id = {thing.id: thing for thing in things}
+        self.runs = {run.id: run for run in ducts.runs}
         self.segments: list[Segment] = []
+        self.others: list[SecondSource] = []
         self.on: dict[str, list[Run]] = {}
         for run in ducts.runs:
+            if _brings_source(run):
+                self.paths[run.id] = self.paths[run.id][::-1]
             if run.joins is not None and len(paths[run.id]) >= 2:
                 self.on.setdefault(run.joins.run, []).append(run)
+
+    def layout(self) -> Layout:
+        """The tree, once all its runs are in."""
+        assert self.source.source is not None
+        layout = Layout(self.source.id, self.source.source, tuple(self.segments), tuple(self.others))
+        between = layout.either_way
+        turned = (
+            replace(one, fittings=(*one.fittings, self._turn_off(one)))
+            if one.is_branch and one.downstream in between
+            else one
+            for one in layout.segments
+        )
+        return replace(layout, segments=tuple(turned)) if between else layout
+
+    def _turn_off(self, branch: Segment) -> Fitting:
+        """What a branch costs where air may go either way: as much as an elbow of its angle."""
+        run = self.runs[branch.run]
+        elbow = elbow_of(run)
+        name = f"Branch of {branch.angle:.0f}°, as an elbow"
+        return fitting(run, "turn-off", name, elbow_loss(elbow.loss, branch.angle))
 
     def add_run(self, run: Run, downstream: int, start: _Start | None) -> None:
         """Adds a run's segments and then all that joins it. `start` says how it leaves its parent."""
         path = self.paths[run.id]
         total = length_of(path)
         joins = [(self._at(joined, run, total), joined) for joined in self.on.get(run.id, [])]
+        brought = self.by_id.get(run.source or "") if _brings_source(run) else None
+        if brought is not None:
+            joins = [(total - at, joined) for at, joined in joins]
         cuts = sorted({0.0, total, *(at for at, _ in joins if 0.0 < at < total)})
         pieces: list[tuple[float, int]] = []  # where each piece ends, its index
         for number, (begins, ends) in enumerate(itertools.pairwise(cuts)):
@@ -106,6 +146,8 @@ class _Builder:
             self.segments.append(self._segment(piece, downstream, start if number == 0 else None))
             pieces.append((ends, index))
             downstream = index
+        if brought is not None and brought.source is not None:
+            self.others.append(SecondSource(brought.id, brought.source, downstream))
         at_end = sum(1 for other, _ in joins if other >= total)
         first = self.segments[pieces[0][1]].downstream
         for at, joined in joins:
@@ -143,15 +185,15 @@ class _Builder:
         run, begins, ends = piece.run, piece.begins, piece.ends
         material = materials()[run.material]
         hood = self._hood(run) if piece.is_last else None
-        gates = tuple(
-            gate.id for gate in run.gates if begins <= gate.at < ends or (piece.is_last and gate.at >= ends)
-        )
+        gates = tuple(gate.id for gate in run.gates if self._is_on(gate, piece))
         fittings = [*self._turns(piece, start), *self._widths(piece, downstream, start)]
         fittings += self._ends(piece, downstream)
-        fittings += [_fitting(run, "gate", "Open gate", gate_open_loss())] * len(gates)
+        fittings += [fitting(run, "gate", "Open gate", gate_open_loss())] * len(gates)
+        if piece.number == 0 and run.loss > 0:
+            fittings.append(fitting(run, "own", "What else is in it", run.loss))
         if hood is not None:
-            fittings += _size_change(run, hood.diameter, run.diameter)
-        friction = _friction(run)
+            fittings += size_changes(run, hood.diameter, run.diameter)
+        friction = friction_of(run)
         path = cut(piece.path, begins, ends)
         return Segment(
             id=f"{run.id}.{piece.number + 1}",
@@ -170,38 +212,53 @@ class _Builder:
             hood=hood,
             is_branch=start is not None and not start.in_line,
             angle=start.angle if start is not None else 0.0,
-            hose=_hose_bounds(run) if material.kind == "hose" else None,
+            hose=hose_bounds(run) if material.kind == "hose" else None,
         )
 
+    def _is_on(self, gate: Gate, piece: _Piece) -> bool:
+        at = gate.at
+        if _brings_source(piece.run):  # told from its source's end
+            at = max(length_of(piece.path) - at, 0.0)
+        return piece.begins <= at < piece.ends or (piece.is_last and at >= piece.ends)
+
     def _turns(self, piece: _Piece, start: _Start | None) -> Iterator[Fitting]:
-        elbow = _elbow(piece.run)
         for corner in corners_in(piece.path, piece.begins, piece.ends):
-            yield _fitting(piece.run, "elbow", f"{elbow.name}, {corner:.0f}°", elbow_loss(elbow.loss, corner))
+            yield elbow_fitting(piece.run, corner)
         if start is not None:
             extra = start.turn if start.in_line else abs(start.turn - start.angle)
             if extra > STRAIGHT_ENOUGH:
-                name = f"{elbow.name}, {extra:.0f}° behind the joint"
-                yield _fitting(piece.run, "elbow", name, elbow_loss(elbow.loss, extra))
+                yield elbow_fitting(piece.run, extra, " behind the joint")
 
     def _widths(self, piece: _Piece, downstream: int, start: _Start | None) -> Iterator[Fitting]:
         """Changes of size at the fan's end of a run."""
         run = piece.run
         if start is not None and start.in_line:
-            yield from _size_change(run, run.diameter, start.diameter)
+            ends = (run.diameter, start.diameter)
+            yield from size_changes(run, *(reversed(ends) if _brings_source(run) else ends))
         if piece.number == 0 and downstream == -1:
-            yield from _size_change(run, run.diameter, self.inlet.inlet_diameter)
+            yield from size_changes(run, run.diameter, self.inlet.inlet_diameter)
+        brought = self._brought(piece)
+        if brought is not None and brought.source is not None:
+            yield from size_changes(run, run.diameter, brought.source.inlet_diameter)
 
     def _ends(self, piece: _Piece, downstream: int) -> Iterator[Fitting]:
         """Elbows where a run leaves the source's inlet or a port another way than that one faces."""
         path = piece.path
         if piece.number == 0 and downstream == -1:
-            heading = radians(self.source.angle + self.inlet.inlet_direction)
-            faces = (cos(heading), sin(heading), 0.0)
-            yield from _elbow_at(piece.run, faces, direction_at(path, 0.0), "at the inlet")
+            faces = inlet_faces(self.source, self.inlet)
+            yield from elbow_at(piece.run, faces, direction_at(path, 0.0), "at the inlet")
+        brought = self._brought(piece)
+        if brought is not None and brought.source is not None:
+            faces = inlet_faces(brought, brought.source)
+            yield from elbow_at(piece.run, faces, -direction_at(path, inf), "at the inlet")
         port = port_of(piece.run, self.by_id)
         if piece.is_last and port is not None and piece.run.port is not None and port.faces is not None:
-            faces = _FACES[port.faces](radians(self.by_id[piece.run.port.thing].angle))
-            yield from _elbow_at(piece.run, faces, -direction_at(path, inf), "at the port")
+            faces = FACES[port.faces](radians(self.by_id[piece.run.port.thing].angle))
+            yield from elbow_at(piece.run, faces, -direction_at(path, inf), "at the port")
+
+    def _brought(self, piece: _Piece) -> Thing | None:
+        """The second source at the far end of a piece."""
+        return self.by_id.get(piece.run.source or "") if piece.is_last and _brings_source(piece.run) else None
 
     def _role(self, piece: _Piece, path: Path, kind: str) -> str:
         if kind == "hose":
@@ -227,58 +284,6 @@ class _Builder:
         )
 
 
-_FACES: dict[Facing, Callable[[float], tuple[float, float, float]]] = {
-    "right": lambda turned: (cos(turned), sin(turned), 0.0),
-    "away": lambda turned: (-sin(turned), cos(turned), 0.0),
-    "left": lambda turned: (-cos(turned), -sin(turned), 0.0),
-    "near": lambda turned: (sin(turned), -cos(turned), 0.0),
-    "up": lambda _: (0.0, 0.0, 1.0),
-    "down": lambda _: (0.0, 0.0, -1.0),
-}
-"""Which way a port faces on the plan when its thing is turned [rad]."""
-
-
-def _elbow_at(run: Run, faces: tuple[float, float, float], leaves: Array, where: str) -> Iterator[Fitting]:
-    turn = turn_between(np.array(faces), leaves)
-    if turn > STRAIGHT_ENOUGH:
-        elbow = _elbow(run)
-        yield _fitting(run, "elbow", f"{elbow.name}, {turn:.0f}° {where}", elbow_loss(elbow.loss, turn))
-
-
-def _elbow(run: Run) -> Elbow:
-    return elbows()["hose-bend" if materials()[run.material].kind == "hose" else run.elbow]
-
-
-def _fitting(run: Run, kind: FittingKind, name: str, loss: float, section: float | None = None) -> Fitting:
-    """A fitting of a run; its loss on the velocity pressure of `section` [m], the run's own where none is
-    named.
-    """
-    at = section or run.diameter
-    area = pi / 4 * run.diameter**2
-    return Fitting(kind, name, loss * (area / (pi / 4 * at**2)) ** 2, at, loss)
-
-
-def _size_change(run: Run, upstream: float, downstream: float) -> Iterator[Fitting]:
-    """The taper between two diameters [m], if they differ."""
-    if abs(upstream - downstream) > 1e-6:
-        loss, small = size_change(upstream, downstream), min(upstream, downstream)
-        if upstream > downstream:
-            yield _fitting(run, "reducer", "Reducer", loss, small)
-        else:
-            yield _fitting(run, "widening", "Widening", loss, small)
-
-
-def _friction(run: Run) -> Friction:
-    material = materials()[run.material]
-    if material.kind != "hose":
-        return Friction(material.roughness)
-    return Friction(material.roughness, slack_multiplier(run.diameter, run.slack))
-
-
-def _hose_bounds(run: Run) -> tuple[Friction, Friction]:
-    """A hose's friction at either end of what is known of its roughness and of what slack does to it."""
-    smooth, rough = (
-        Friction(roughness, slack_multiplier(run.diameter, run.slack, share))
-        for roughness, share in zip(materials()[run.material].spread, HOSE_SLACK_SPREAD)
-    )
-    return smooth, rough
+def _brings_source(run: Run) -> bool:
+    """Whether a run brings a second source to another run."""
+    return run.source is not None and run.joins is not None

@@ -28,16 +28,17 @@ def run_paths(ducts: Ducts, things: Iterable[Thing]) -> dict[str, Path]:
         if run.id in found:
             return found[run.id]
         points = [(point.x, point.y, point.z) for point in run.points]
+        joint: list[tuple[float, float, float]] = []
+        if run.joins and run.joins.run in runs and run.joins.run not in on_the_way:
+            parent = path(runs[run.joins.run], on_the_way | {run.id})
+            if parent:
+                joint = [point_along(parent, length_of(parent) if run.joins.at is None else run.joins.at)]
         source = by_id.get(run.source) if run.source else None
         if source is not None and source.source is not None:
             x, y = source.spot(source.source.inlet_x, source.source.inlet_y)
-            points.insert(0, (x, y, source.z + source.source.inlet_z))
-        elif run.joins and run.joins.run in runs and run.joins.run not in on_the_way:
-            parent = path(runs[run.joins.run], on_the_way | {run.id})
-            if parent:
-                points.insert(
-                    0, point_along(parent, length_of(parent) if run.joins.at is None else run.joins.at)
-                )
+            points = [(x, y, source.z + source.source.inlet_z), *points, *joint]
+        else:
+            points = [*joint, *points]
         port = port_of(run, by_id)
         if port is not None and run.port is not None:
             machine = by_id[run.port.thing]

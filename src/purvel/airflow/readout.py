@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from math import pi
 
 from purvel.airflow.air import AirState
 from purvel.airflow.arrays import Arrays
-from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
+from purvel.airflow.at_sources import AtSources
+from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow, SourceFlow
 from purvel.airflow.segments import Hood, Layout
 from purvel.airflow.sources import SourceCurve
 from purvel.libraries import Array, np
@@ -16,8 +17,9 @@ from purvel.libraries import Array, np
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Solved:
-    """Flows at the ways in (B, C) [m3/s of room air], friction factors (B, S), what the energy along each way
-    still misses [Pa] (B, C), and how much more room the air takes (B, S + 1), last at the source's inlet.
+    """Flows at the ways in and out (B, C) [m3/s of room air], friction factors (B, S), what the energy along
+    each way still misses [Pa] (B, C), and how much more room the air takes (B, S + sources), last at the
+    inlets.
     """
 
     flows: Array
@@ -27,29 +29,25 @@ class Solved:
 
     def segments(self, arrays: Arrays, air: AirState) -> _Segments:
         """The terms of every segment (B, S)."""
-        in_line = self.thin[:, :-1]
+        in_line = self.thin[:, : len(arrays.passes)]
         room_flow = self.flows @ arrays.passes.T
         speed = room_flow * in_line / arrays.area
-        vp = 0.5 * air.density / in_line * speed**2
-        friction = np.where(room_flow > 0, self.factor, 0.0) * arrays.length / arrays.diameter
+        vp = 0.5 * air.density / in_line * speed * np.abs(speed)
+        friction = np.where(room_flow != 0, self.factor, 0.0) * arrays.length / arrays.diameter
         fittings = np.broadcast_to(arrays.fittings, vp.shape)
-        shut = arrays.shut_count * arrays.shut
-        at_junction = np.where(room_flow > 0, vp @ arrays.coupling.T, 0.0)
+        shut = arrays.at_gates
+        towards = np.maximum(vp, 0.0)  # at a joint counts what flows towards the source
+        at_junction = np.where(room_flow != 0, np.matmul(arrays.coupling, towards[..., None])[..., 0], 0.0)
         loss = (friction + fittings + shut) * vp + at_junction
         return _Segments(room_flow * in_line, speed, vp, friction, fittings, shut, at_junction, loss)
 
-    def at_inlet(self, arrays: Arrays, curve: SourceCurve, air: AirState) -> Array:
-        """Total pressure at the source's inlet (B,) [Pa]."""
-        total, thin = self.flows.sum(axis=1), self.thin[:, -1]
-        rest = curve.losses(total * thin, air.density / thin).total
-        pressure, _ = curve.total_pressure(total, np.full(len(total), air.density), arrays.times)
-        return np.asarray(rest - pressure)
-
-    def pressures(self, layout: Layout, arrays: Arrays, curve: SourceCurve, air: AirState) -> Array:
-        """Static pressure in the middle of each segment, and last at the inlet (B, S + 1) [Pa]."""
-        parts, at_inlet = self.segments(arrays, air), self.at_inlet(arrays, curve, air)
-        below = total_below(layout, parts.loss, at_inlet)
-        return np.concatenate([below + 0.5 * parts.loss - parts.vp, at_inlet[:, None]], axis=1)
+    def pressures(self, layout: Layout, arrays: Arrays, sources: AtSources, air: AirState) -> Array:
+        """Static pressure in the middle of each segment, and last at the inlets (B, S + sources) [Pa]."""
+        parts = self.segments(arrays, air)
+        inlets = [pull.at_inlet for pull in sources.at(self.flows, arrays, air, self.thin)]
+        below = total_below(layout, parts.loss, inlets[0])
+        in_line = below + 0.5 * parts.loss - np.abs(parts.vp)
+        return np.concatenate([in_line, np.stack(inlets, axis=1)], axis=1)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -76,37 +74,42 @@ def total_below(layout: Layout, loss: Array, at_inlet: Array) -> Array:
 def read(
     layout: Layout,
     arrays: Arrays,
-    curve: SourceCurve,
-    choices: Sequence[tuple[str, frozenset[str]]],
+    sources: AtSources,
+    choices: Sequence[tuple[str, frozenset[str], Mapping[str, float]]],
     solved: Solved,
     air: AirState,
 ) -> NetworkResult:
-    """The result of every set (id, open gates)."""
-    total, thin = solved.flows.sum(axis=1), solved.thin[:, -1]
-    pressure = curve.total_pressure(total, np.full(len(total), air.density), arrays.times)[0]
-    rest = curve.losses(total * thin, air.density / thin)
+    """The result of every set (id, open gates, how far those are drawn out that are open in part)."""
+    pulls = sources.at(solved.flows, arrays, air, solved.thin)
     miss = np.abs(solved.miss).max(axis=1)
-    table = _table(layout, arrays, curve, solved, air)
+    table = _table(layout, arrays, pulls[0].at_inlet, solved, air)
     ends = list(_ends(layout))
     sets = [
         GateSetFlow(
             id=choice,
             open_gates=tuple(sorted(opened)),
             density=air.density,
-            flow=float(total[b]),
-            source_pressure=float(pressure[b]),
-            separator_loss=float(rest.separator[b]),
-            filter_loss=float(rest.filter[b]),
-            discharge_loss=float(rest.discharge[b]),
+            sources=tuple(
+                SourceFlow(
+                    thing,
+                    float(pull.flow[b]),
+                    float(pull.pressure[b]),
+                    float(pull.lost.separator[b]),
+                    float(pull.lost.filter[b]),
+                    float(pull.lost.discharge[b]),
+                )
+                for (thing, _), pull in zip(layout.sources, pulls)
+            ),
             segments=tuple(SegmentFlow(*row) for row in table[b]),
             hoods=tuple(
                 _hood(i, hood, gates <= opened, float(solved.flows[b, column]), air.density)
                 for column, (i, hood, gates) in enumerate(ends)
             ),
             imbalance=float(miss[b]),
-            converged=bool(miss[b] < 1e-5 * max(abs(pressure[b]), 1.0)),
+            converged=bool(miss[b] < 1e-5 * max(abs(pulls[0].pressure[b]), 1.0)),
+            part_open=tuple(sorted((gate, share) for gate, share in drawn.items() if gate in opened)),
         )
-        for b, (choice, opened) in enumerate(choices)
+        for b, (choice, opened, drawn) in enumerate(choices)
     ]
     hoods = solved.flows[:, : len(ends)]
     return NetworkResult(layout, air, tuple(sets), _ranges(hoods, len(sets)) if arrays.has_range else ())
@@ -120,20 +123,21 @@ def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], .
 
 
 def _table(
-    layout: Layout, arrays: Arrays, curve: SourceCurve, solved: Solved, air: AirState
+    layout: Layout, arrays: Arrays, at_inlet: Array, solved: Solved, air: AirState
 ) -> list[list[list[float]]]:
     """The figures of every segment in every set, in the order of SegmentFlow."""
     parts = solved.segments(arrays, air)
-    density = air.density / solved.thin[:, :-1]
-    below = total_below(layout, parts.loss, solved.at_inlet(arrays, curve, air))
-    junction = np.divide(parts.at_junction, parts.vp, out=np.zeros_like(parts.vp), where=parts.vp > 0)
-    reynolds = density * parts.speed * arrays.diameter / air.viscosity
-    factor = np.where(parts.flow > 0, solved.factor, 0.0)
+    density = air.density / solved.thin[:, : len(arrays.passes)]
+    below = total_below(layout, parts.loss, at_inlet)
+    size = np.abs(parts.vp)
+    junction = np.divide(parts.at_junction, size, out=np.zeros_like(size), where=size > 0)
+    reynolds = density * np.abs(parts.speed) * arrays.diameter / air.viscosity
+    factor = np.where(parts.flow != 0, solved.factor, 0.0)
     columns = (
         parts.flow,
         parts.speed,
         density,
-        parts.vp,
+        np.abs(parts.vp),
         reynolds,
         factor,
         parts.friction,
@@ -157,27 +161,25 @@ def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
 
 def _hood(index: int, hood: Hood, is_open: bool, flow: float, rho: float) -> HoodFlow:
     speed = flow / (pi / 4 * hood.diameter**2)
-    vp = 0.5 * rho * speed**2
+    vp = 0.5 * rho * speed * abs(speed)
     return HoodFlow(
         hood.thing, hood.port, index, flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, is_open
     )
 
 
-def still(
-    choice: str, gates: Sequence[str], layout: Layout, curve: SourceCurve, air: AirState
-) -> GateSetFlow:
-    """A system without a single hood: nothing flows, the source stands at shut-off."""
-    pressure = curve.shut_off * air.density / layout.source.density
+def still(choice: str, gates: Sequence[str], layout: Layout, air: AirState) -> GateSetFlow:
+    """A system without a single hood: nothing flows, each source stands at shut-off."""
+    stand = tuple(
+        SourceFlow(thing, 0.0, curve.shut_off * float(curve.density_share(air.density)), 0.0, 0.0, 0.0)
+        for thing, curve in ((thing, SourceCurve(source)) for thing, source in layout.sources)
+    )
+    pressure = stand[0].pressure
     none = SegmentFlow(0.0, 0.0, air.density, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, -pressure)
     return GateSetFlow(
         choice,
         tuple(sorted(gates)),
         air.density,
-        0.0,
-        pressure,
-        0.0,
-        0.0,
-        0.0,
+        stand,
         (none,) * len(layout.segments),
         (),
         0.0,

@@ -12,13 +12,13 @@ from purvel.airflow.paths import Path
 from purvel.shop import Source
 from purvel.shop.things import Carries
 
-FittingKind = Literal["elbow", "reducer", "widening", "gate"]
+FittingKind = Literal["elbow", "reducer", "widening", "gate", "turn-off", "own"]
 
 
 @dataclass(frozen=True, slots=True)
 class Fitting:
     """A loss in a segment: its coefficient on the segment's own velocity pressure [-], and as published on
-    that of `section` [m].
+    that of `section` [m]; the `turn` of an elbow [deg], the `wide` end of a taper [m].
     """
 
     kind: FittingKind
@@ -26,6 +26,8 @@ class Fitting:
     loss: float
     section: float
     loss_there: float
+    turn: float = 0.0
+    wide: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -93,8 +95,18 @@ class Segment:
 
 
 @dataclass(frozen=True, slots=True)
+class SecondSource:
+    """A second source: its thing, what it is, and the index of the segment that ends at its inlet."""
+
+    thing: str
+    source: Source
+    segment: int
+
+
+@dataclass(frozen=True, slots=True)
 class Layout:
-    """The tree of one source: segments with every downstream one before its upstream ones.
+    """The tree of one source: segments with every downstream one before its upstream ones. `others` are
+    sources that pull at the same line.
 
     Runs that share its inlet meet there without a loss.
     """
@@ -102,6 +114,17 @@ class Layout:
     source_thing: str
     source: Source
     segments: tuple[Segment, ...]
+    others: tuple[SecondSource, ...] = ()
+
+    @property
+    def sources(self) -> tuple[tuple[str, Source], ...]:
+        """All that pull, by thing; the one that the tree starts at first."""
+        return ((self.source_thing, self.source), *((one.thing, one.source) for one in self.others))
+
+    @property
+    def either_way(self) -> frozenset[int]:
+        """Indices of segments that lie between two sources: air may go through them either way."""
+        return frozenset(index for one in self.others for index in self.way(one.segment))
 
     @property
     def hoods(self) -> tuple[int, ...]:

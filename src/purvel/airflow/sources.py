@@ -29,6 +29,33 @@ BANDS = {
 measured one are taken as they are.
 """
 
+
+GAUGE = 0.03  # of a suction that was read: a water column or a dial [trade practice, medium]
+FLOW_READ = 0.10  # of a flow that was read with a vane in a hose's end [trade practice, low]
+
+
+def band_of(source: Source) -> tuple[Scale, Scale] | None:
+    """The weak and the strong end of what is known of a source's curve, None where it is taken as it is. What
+    the user has read leaves open only what the reading does.
+    """
+    known = BANDS.get(source.curve_from)
+    if known is None and source.sealed is None and source.open_flow is None:
+        return None
+    weak, strong = known or (Scale(), Scale())
+    if source.sealed is not None:
+        weak, strong = Scale(1.0 - GAUGE, weak.flow), Scale(1.0 + GAUGE, strong.flow)
+    if source.open_flow is not None:
+        weak = Scale(weak.pressure, 1.0 - FLOW_READ)
+        strong = Scale(strong.pressure, 1.0 + FLOW_READ)
+    return weak, strong
+
+
+def most_suction(source: Source) -> float:
+    """The greatest suction that a source can make [Pa], at the strong end of what is known of its curve."""
+    ends = band_of(source) or (Scale(),)
+    return SourceCurve(source).shut_off * max(end.pressure for end in ends)
+
+
 _LEAST_FALL = 1e-3  # Pa per m3/s: keeps the curve falling where the monotone cubic is level
 
 
@@ -62,9 +89,15 @@ class SourceCurve:
         pressure = turns**2 * np.array([point.pressure for point in source.curve])
         self.top = int(np.argmax(pressure))
         self._flow, self._pressure = flow[self.top :], np.minimum.accumulate(pressure[self.top :])
+        if source.sealed is not None:  # the shape stays, its ends go where they were read
+            self._pressure = self._pressure * (source.sealed / float(self._pressure[0]))
         self._rise = _slopes(self._flow, self._pressure)
         last_piece = float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
         self._last_slope = min(float(self._rise[-1]), last_piece, -_LEAST_FALL)
+        if source.open_flow is not None and source.open_flow > 0:
+            wider = source.open_flow / self.free_flow
+            self._flow, self._rise = self._flow * wider, self._rise / wider
+            self._last_slope /= wider
         self.inlet_area = pi / 4 * source.inlet_diameter**2
         self.outlet_area = pi / 4 * source.outlet_diameter**2
 
@@ -130,7 +163,7 @@ class SourceCurve:
         velocity pressure in the inlet duct, since |SP| = losses + VP there.
         """
         pressure, slope = self.plate(flow / times[1])
-        scale = rho / self.source.density * times[0]
+        scale = self.density_share(rho) * times[0]
         pressure, slope = pressure * scale, slope * scale / times[1]
         if self.source.pressure_is == "inlet suction":
             return (
@@ -139,17 +172,24 @@ class SourceCurve:
             )
         return pressure, slope
 
+    def density_share(self, rho: Array | float) -> Array | float:
+        """How many times the pressure of the curve there is at a density [kg/m3]: in proportion, but for a
+        suction that was read in that air.
+        """
+        return 1.0 if self.source.sealed is not None else rho / self.source.density
+
     def losses(self, flow: Array, rho: Array | float) -> Losses:
         """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter
-        in proportion to flow.
+        in proportion to flow; against a flow that is blown back.
         """
         separator, filter_, discharge = self._coefficients()
-        return Losses(0.5 * rho * separator * flow**2, filter_ * flow, 0.5 * rho * discharge * flow**2)
+        drag = 0.5 * rho * flow * np.abs(flow)
+        return Losses(separator * drag, filter_ * flow, discharge * drag)
 
     def loss_slope(self, flow: Array, rho: Array | float) -> Array:
         """How fast those losses rise [Pa s/m3]."""
         separator, filter_, discharge = self._coefficients()
-        return np.asarray(rho * (separator + discharge) * flow + filter_)
+        return np.asarray(rho * (separator + discharge) * np.abs(flow) + filter_)
 
     def _coefficients(self) -> tuple[float, float, float]:
         one = self.source

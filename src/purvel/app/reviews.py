@@ -4,11 +4,11 @@ new one is there.
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from time import monotonic, thread_time
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, QTimer, Signal
+from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
 
+from purvel.app.job import Job
 from purvel.app.other_half import OtherHalf
 from purvel.app.signals import Event
 from purvel.app.workspace import Workspace
@@ -28,7 +28,7 @@ from purvel.review.finding import Key
 from purvel.review.going import nothing_small
 from purvel.review.reviewing import first_review, whole_review
 from purvel.shop import Shop
-from purvel.stopping import Stopped, while_wanted
+from purvel.stopping import while_wanted
 
 SEARCH_AFTER = 250  # ms of rest until long searches are begun
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
@@ -43,22 +43,6 @@ Tried = tuple[Key, tuple[Remedy, ...], bool, str]
 """A finding's key, the remedies that were found so far, whether those are all, and what to say if there are
 none.
 """
-
-
-class _Job(QRunnable):
-    """Something done in the pool; what goes wrong there is said on the screen, not lost in a thread."""
-
-    def __init__(self, act: Callable[[], None], failed: Event[str]) -> None:
-        super().__init__()
-        self._act, self._failed = act, failed
-
-    def run(self) -> None:
-        try:
-            self._act()
-        except Stopped:
-            pass  # nobody waits for it
-        except Exception as exc:  # noqa: BLE001
-            self._failed.emit(f"{type(exc).__name__}: {exc}")
 
 
 class Reviews(QObject):
@@ -169,7 +153,7 @@ class Reviews(QObject):
                 self._dear = self._dear + 1 if thread_time() - began >= FOLLOWS_BELOW else 0
                 self._answered.emit((serial, answer))
 
-        self._pool.start(_Job(work, self._broken))
+        self._pool.start(Job(work, self._broken))
 
     def _take_from_other(self, told: Found) -> None:
         number, found = told
@@ -196,7 +180,7 @@ class Reviews(QObject):
             with while_wanted(lambda: serial == self.serial):
                 self._answered.emit((serial, whole_review(first)))
 
-        self._searches.start(_Job(work, self._broken))
+        self._searches.start(Job(work, self._broken))
 
     @property
     def is_searching(self) -> bool:
@@ -214,7 +198,7 @@ class Reviews(QObject):
                         self._found_in.emit((serial, scene, review(shop, self.memory, scene).findings))
 
         if shop.scenes and not self.workspace.is_previewing:
-            self._searches.start(_Job(work, self._broken))
+            self._searches.start(Job(work, self._broken))
 
     def _take_count(self, counted: tuple[int, str | None, tuple[Finding, ...]]) -> None:
         serial, scene, found = counted
@@ -259,7 +243,7 @@ class Reviews(QObject):
             finally:
                 self._tries_ended = max(self._tries_ended, trying)
 
-        self._pool.start(_Job(work, self._broken))
+        self._pool.start(Job(work, self._broken))
 
     @property
     def is_trying(self) -> bool:

@@ -26,7 +26,9 @@ class WallStrength:
 
 @dataclass(frozen=True, slots=True)
 class Material:
-    """A duct or hose material: roughness [m] with its spread and where that comes from."""
+    """A duct or hose material: roughness [m] with its spread and where that comes from; `span` is how far its
+    hangers may be apart [m].
+    """
 
     name: str
     short: str
@@ -37,6 +39,7 @@ class Material:
     confidence: Confidence
     plastic: bool = False
     wall: WallStrength | None = None
+    span: float = 1.0
     sheet: dict[System, str] | None = None
 
     def name_in(self, system: System) -> str:
@@ -65,7 +68,7 @@ class Material:
 @dataclass(frozen=True, slots=True)
 class Elbow:
     """A kind of elbow: loss of a 90 degree turn on the duct's velocity pressure, with the spread between
-    sources.
+    sources; the `radius` of its middle line in diameters.
     """
 
     name: str
@@ -73,6 +76,7 @@ class Elbow:
     loss: float
     spread: tuple[float, float]
     source: str
+    radius: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)

@@ -2,8 +2,10 @@
 
 from dataclasses import dataclass
 from functools import cache
+from typing import Literal
 
 from purvel.catalogue.toml import read
+from purvel.libraries import np
 from purvel.shop.money import Group
 
 Band = tuple[float, float]
@@ -20,10 +22,17 @@ class Extra:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DuctPrices:
-    """By inside diameter up to 0.1 m and above."""
+    """Of a metre and of a piece, low and high, at inside diameters [m]; in between in proportion."""
 
-    metre: tuple[Band, Band]
-    piece: tuple[Band, Band]
+    size: tuple[float, ...]
+    metre: tuple[Band, ...]
+    piece: tuple[Band, ...]
+
+    def of(self, unit: Literal["m", "piece"], size: float) -> Band:
+        """A metre of pipe or hose, or a fitting, of a size [m]."""
+        bands = self.metre if unit == "m" else self.piece
+        low, high = (float(np.interp(size, self.size, [band[end] for band in bands])) for end in (0, 1))
+        return low, high
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,6 +15,17 @@ ICON = Path("icons/hicolor/scalable/apps/purvel.svg")
 MIME_ICON = Path("icons/hicolor/scalable/mimetypes/application-x-purvel.svg")
 
 
+def for_this_user(called: str, *, remove: bool) -> list[Path]:
+    """Installs in the data folder of whoever runs it, or takes away; `called` is how the program was. What
+    was written or taken away. Raises OSError.
+    """
+    from platformdirs import user_data_path
+
+    folder = user_data_path()
+    command = shutil.which(called) or shutil.which("purvel") or called
+    return taken_away(folder) if remove else install(folder, str(Path(command).absolute()))
+
+
 def install(folder: Path, command: str) -> list[Path]:
     """Writes entry, file type and icons below a data folder (XDG); the entry runs `command`. What was
     written. Raises OSError.
@@ -31,7 +42,7 @@ def install(folder: Path, command: str) -> list[Path]:
     return [folder / path for path in texts]
 
 
-def remove(folder: Path) -> list[Path]:
+def taken_away(folder: Path) -> list[Path]:
     """Takes away what `install` wrote; what was there. Raises OSError."""
     there = [folder / path for path in (ENTRY, TYPE, ICON, MIME_ICON) if (folder / path).is_file()]
     for path in there:

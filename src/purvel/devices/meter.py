@@ -6,12 +6,11 @@ It speaks the line protocol of docs/devices.md.
 
 from __future__ import annotations
 
-import socket
 from collections.abc import Mapping
 from dataclasses import dataclass
 from math import hypot
 
-from purvel.devices.serving import PAUSE, PortServer
+from purvel.devices.serving import OrderServer
 from purvel.libraries import np
 
 HELLO = "purvel-meter 1"
@@ -75,49 +74,22 @@ class Meter:
         return lengths[(self._next - 1) % len(lengths)]
 
 
-class MeterServer(PortServer):
+class MeterServer(OrderServer):
     """A meter on a port of this machine. It measures when who listens asks for it, and when it is pressed."""
 
     def __init__(self, meter: Meter, port: int = 0) -> None:
         super().__init__(port)
         self.meter = meter
-        self._lines: list[socket.socket] = []
 
     def press(self) -> Taken:
         """Measures the next wall, and tells all who listen."""
         taken = self.meter.take()
-        for line in list(self._lines):
-            _say(line, taken.line())
+        self.tell([taken.line()])
         return taken
 
-    def serve(self, line: socket.socket) -> None:
-        line.settimeout(PAUSE)
-        waiting = b""
-        with line:
-            _say(line, HELLO)
-            self._lines.append(line)
-            try:
-                while not self._over.is_set():
-                    try:
-                        got = line.recv(4096)
-                    except TimeoutError:
-                        continue
-                    if not got:
-                        break
-                    *asked, waiting = (waiting + got).split(b"\n")
-                    for raw in asked:
-                        word, _, what = raw.decode("ascii", "replace").strip().partition(" ")
-                        if word == "measure":
-                            _say(line, self.meter.take(what).line())
-                    waiting = waiting[-4096:]
-            except OSError:
-                pass  # who listened went away
-            finally:
-                self._lines.remove(line)
+    def hello(self) -> list[str]:
+        return [HELLO]
 
-
-def _say(line: socket.socket, text: str) -> None:
-    try:
-        line.sendall(f"{text}\n".encode())
-    except OSError:
-        pass  # who listened went away
+    def answer(self, order: str) -> list[str]:
+        word, _, what = order.partition(" ")
+        return [self.meter.take(what).line()] if word == "measure" else []

@@ -5,11 +5,20 @@ from collections.abc import Callable
 from purvel.lists.calendar import calendar_ics
 from purvel.lists.drawing import plan_dxf
 from purvel.lists.taken_in import ListError, read_list, take_in
-from purvel.lists.written import buying_csv, cut_list_csv, cuts_csv, parts_csv, setout_csv, tools_csv
+from purvel.lists.written import (
+    bill_csv,
+    buying_csv,
+    cut_list_csv,
+    cuts_csv,
+    parts_csv,
+    setout_csv,
+    tools_csv,
+)
 from purvel.shop import Shop
 
 LISTS: dict[str, Callable[[Shop], str]] = {
     "parts.csv": parts_csv,
+    "bill.csv": bill_csv,
     "setout.csv": setout_csv,
     "tools.csv": tools_csv,
     "buying.csv": buying_csv,

@@ -5,9 +5,9 @@ import io
 from collections.abc import Iterable
 from math import isfinite
 
-from purvel.airflow.parts import parts
 from purvel.review import Answers, Memory
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.bill import bill
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.spend.answers import SpendAnswers
 from purvel.shop import Fixture, Shop, Thing
@@ -45,8 +45,6 @@ def _mm(metres: float) -> str:
 
 def parts_csv(shop: Shop) -> str:
     """The parts list; pipe and hose in metres."""
-    ducts = Answers(shop, Memory()).of(DuctAnswers)
-    systems = (network.layout for network in ducts.networks)
     rows = (
         (
             name_of(shop, one.run),
@@ -55,9 +53,18 @@ def parts_csv(shop: Shop) -> str:
             one.unit,
             f"{one.amount:.2f}" if one.unit == "m" else f"{one.amount:.0f}",
         )
-        for one in parts(shop.ducts, ducts.run_paths, systems)
+        for one in Answers(shop, Memory()).of(DuctAnswers).parts
     )
     return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
+
+
+def bill_csv(shop: Shop) -> str:
+    """What the ducts are bought as."""
+    rows = (
+        (one.what, f"{one.size * 1000:.0f}" if one.size else "", f"{one.amount:g}", one.unit)
+        for one in bill(Answers(shop, Memory()))
+    )
+    return _csv(("what", "inside diameter mm", "amount", "unit"), rows)
 
 
 def setout_csv(shop: Shop) -> str:

@@ -3,7 +3,19 @@
 from purvel.shop.air import Air, Cleaner, Session, WorkInterval
 from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
-from purvel.shop.ducts import Ducts, Gate, GateSet, Join, PortRef, Run, Vertex
+from purvel.shop.ducts import (
+    Ducts,
+    Gate,
+    GateSet,
+    Join,
+    Offcut,
+    PartOpen,
+    PortRef,
+    Ran,
+    Run,
+    Switched,
+    Vertex,
+)
 from purvel.shop.room import (
     Ceiling,
     Diagonal,
@@ -38,11 +50,14 @@ __all__ = [
     "GateSet",
     "Join",
     "Joists",
+    "Offcut",
     "Offset",
     "Opening",
+    "PartOpen",
     "Port",
     "PortRef",
     "Pose",
+    "Ran",
     "Room",
     "Run",
     "Scene",
@@ -55,6 +70,7 @@ __all__ = [
     "Spot",
     "Stand",
     "Stock",
+    "Switched",
     "Thing",
     "Vertex",
     "Wall",

@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from purvel.shop.fields import Coordinate, Diameter, Id, Length, Name, Share
+from purvel.shop.fields import Coefficient, Coordinate, Diameter, Id, Length, Name, Share
+from purvel.shop.money import Day
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +56,9 @@ class Run:
     and ends at a port or a cap.
 
     `points` are the corners between; where the run starts at a source or ends at a port, that end follows the
-    machine. `slack` is the share by which a hose is shorter as hung than fully stretched.
+    machine. `slack` is the share by which a hose is shorter as hung than fully stretched. A run that starts
+    at a source and joins another as well brings that source in as a second one: its far end is where it
+    joins. `loss` is what else is in it, on its velocity pressure; `roughness` the wall's where it is known.
     """
 
     id: Id
@@ -65,6 +68,8 @@ class Run:
     material: Id = "spiral"
     elbow: Id = "smooth-1.5"
     slack: Share = 0.0
+    loss: Coefficient = 0.0
+    roughness: Annotated[float, Meta(ge=0, le=0.01, description="[m]")] | None = None
     source: Id | None = None
     joins: Join | None = None
     port: PortRef | None = None
@@ -72,12 +77,55 @@ class Run:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PartOpen:
+    """A gate that is drawn out in part only: how far, as a share of the duct's diameter."""
+
+    gate: Id
+    share: Annotated[float, Meta(ge=0.02, le=0.98, description="[-]")]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class GateSet:
-    """A choice of gates open together, as people use it; all others are shut."""
+    """A choice of gates open together, as people use it; all others are shut. Of those that are open `part`
+    are not all the way out. `instead_of` is a port that is not drawn at by itself but with this choice.
+    """
 
     id: Id
     name: Name = ""
     open: Annotated[tuple[Id, ...], Meta(max_length=64)] = ()
+    part: Annotated[tuple[PartOpen, ...], Meta(max_length=64)] = ()
+    instead_of: PortRef | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Offcut:
+    """A length of pipe that is there already."""
+
+    material: Id
+    diameter: Diameter
+    length: Length
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Switched:
+    """How a machine's dust collection is switched: by itself when the machine starts, by a remote, or by
+    hand; how long after the machine the source starts, so that both do not start at once, and how long it
+    runs on.
+    """
+
+    thing: Id
+    how: Literal["by itself", "remote", "by hand"] = "by itself"
+    delay: Annotated[float, Meta(ge=0, le=60, description="[s]")] = 1.0
+    run_on: Annotated[float, Meta(ge=0, le=600, description="[s]")] = 10.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ran:
+    """Hours that a machine or source ran on a day, as a switch box counted them."""
+
+    thing: Id
+    day: Day
+    hours: Annotated[float, Meta(ge=0, le=24, description="[h]")]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,7 +134,8 @@ class Ducts:
     too.
 
     `gate_gap` is how wide a shut gate gapes all round its duct, 0 where it seals; `joint_leak` the opening
-    that each joint leaves, 0 where all are taped.
+    that each joint leaves, 0 where all are taped. Pipe is bought in sticks of one length and cut with a kerf;
+    `offcuts` are used up first.
     """
 
     runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
@@ -94,6 +143,11 @@ class Ducts:
     target: Literal["chips", "fine"] = "fine"
     gate_gap: Annotated[float, Meta(ge=0, le=0.005, description="[m]")] = 2.0e-4
     joint_leak: Annotated[float, Meta(ge=0, le=0.001, description="[m2]")] = 0.0
+    stick: Annotated[float, Meta(ge=0.3, le=12, description="[m]")] = 3.048
+    kerf: Annotated[float, Meta(ge=0, le=0.02, description="[m]")] = 0.0032
+    offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=200)] = ()
+    switched: Annotated[tuple[Switched, ...], Meta(max_length=200)] = ()
+    ran: Annotated[tuple[Ran, ...], Meta(max_length=20_000)] = ()
 
     @property
     def connected_ports(self) -> set[tuple[str, str]]:

@@ -84,13 +84,26 @@ def _duct_faults(shop: Shop) -> Iterator[Fault]:
     used = Counter((run.port.thing, run.port.port) for run in shop.ducts.runs if run.port is not None)
     for run in shop.ducts.runs:
         if run.source is not None and run.joins is not None:
-            yield Fault(run.id, f"The run “{run.id}” starts both at a source and at another run.")
+            if run.port is not None:
+                yield Fault(
+                    run.id, f"The run “{run.id}” leads to a source, to a run and to a port; two are its ends."
+                )
+            if sum(one.source == run.source for one in shop.ducts.runs) > 1:
+                yield Fault(
+                    run.id,
+                    f"The source “{run.source}” is brought into a line by “{run.id}” and has another run.",
+                )
         if _goes_in_circles(run.id, runs):
             yield Fault(run.id, f"The run “{run.id}” joins itself in a circle.")
     for one in shop.ducts.gate_sets:
         for gate, count in Counter(one.open).items():
             if count > 1:
                 yield Fault(one.id, f"The gate choice “{one.id}” names the gate “{gate}” {count} times.")
+        for gate, count in Counter(part.gate for part in one.part).items():
+            if count > 1 or gate not in one.open:
+                yield Fault(
+                    one.id, f"The gate choice “{one.id}” opens “{gate}” in part, but not once at all."
+                )
     for (thing, port), count in used.items():
         if count > 1:
             yield Fault(thing, f"The port “{thing} {port}” has {count} runs on it.")

@@ -122,11 +122,14 @@ class Filter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Separator:
-    """A cyclone, bucket or drum ahead of the filter; its loss is on the velocity pressure in its inlet."""
+    """A cyclone, bucket or drum ahead of the filter; its loss is on the velocity pressure in its inlet, its
+    `ballast` what was put into its foot.
+    """
 
     kind: Literal["cyclone", "bucket", "drum"]
     inlet_diameter: Diameter
     loss: Coefficient
+    ballast: Annotated[float, Meta(ge=0, le=200, description="[kg]")] = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -136,8 +139,9 @@ class Source:
     `pressure_is` says what the curve's pressure means: total pressure of the blower; static pressure at its
     outlet (its discharge is then already counted); or static suction measured in the inlet duct. `density` is
     the air density that the curve was taken at, `speed` the share of that curve's speed with which a fan
-    turns (a vac's motor finds its own). `curve_from` says what is known of it. `efficiency` is what its
-    filter holds back of each of the four size classes; `outdoors` says that it blows out of the room.
+    turns (a vac's motor finds its own). `curve_from` says what is known of it; `sealed` and `open_flow` are
+    the user's own readings of its most suction and most flow, None where there are none. `efficiency` is what
+    its filter holds back of each of the four size classes; `outdoors` says that it blows out of the room.
     """
 
     kind: SourceKind
@@ -155,6 +159,8 @@ class Source:
     separator: Separator | None = None
     curve_from: Literal["representative", "maker", "plate", "measured"] = "representative"
     speed: Annotated[float, Meta(ge=0.2, le=2.0, description="[-]")] = 1.0
+    sealed: Annotated[float, Meta(ge=100, le=50_000, description="[Pa]")] | None = None
+    open_flow: Annotated[float, Meta(ge=0.005, le=5, description="[m3/s]")] | None = None
     efficiency: tuple[Share, Share, Share, Share] = (0.5, 0.9, 0.98, 0.999)
     outdoors: bool = False
 

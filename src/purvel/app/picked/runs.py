@@ -9,7 +9,7 @@ from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.app.widgets.words import Words
 from purvel.catalogue import duct_sizes, elbows, materials
-from purvel.shop import Gate
+from purvel.shop import Gate, Run
 from purvel.shop.edits import remove
 
 
@@ -26,12 +26,12 @@ class RunForm(Form):
             ),
             "diameter",
         )
-        self.field(
+        made = [(key, one.name_in(self.say.system)) for key, one in materials().items()]
+        self.row(
             "Made of",
-            ChoiceField(
-                "Material", [(key, one.name_in(self.say.system)) for key, one in materials().items()]
-            ),
-            "material",
+            ChoiceField("Material", made),
+            lambda one: one.material,
+            lambda key: self.put("Made of", material=key, roughness=None),
         )
         self.field(
             "Elbows",
@@ -54,6 +54,12 @@ class RunForm(Form):
             self.row("Branch at", angle, lambda one: one.joins.angle, lambda value: self._join(angle=value))
             at = self.length("Where it branches off, along the other run from its fan end", 0.0, 200.0)
             self.row("Branches off at", at, lambda one: one.joins.at, lambda value: self._join(at=value))
+        rough = number_field("Roughness of its wall", "mm", least=0, most=10, decimals=3)
+        self.row("Wall roughness", rough, _roughness, lambda mm: self.put("Roughness", roughness=mm / 1000))
+        loss = number_field(
+            "Loss of what else is in it, on its velocity pressure", "", least=0, most=1000, decimals=2
+        )
+        self.field("Else in it, loss", loss, "loss")
         for number, gate in enumerate(run.gates):
             self._gate(number, gate)
 
@@ -98,3 +104,8 @@ class RunForm(Form):
         line.addWidget(where, 1)
         line.addWidget(away)
         self.rows.addRow(row)
+
+
+def _roughness(run: Run) -> float:
+    """Roughness of a run's wall [mm]: its own, else that of its material."""
+    return 1000 * (materials()[run.material].roughness if run.roughness is None else run.roughness)

@@ -1,6 +1,7 @@
 """The rows of a source in its form: its curve, its filter, a separator before it."""
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from PySide6.QtWidgets import QPlainTextEdit
@@ -11,7 +12,7 @@ from purvel.app.widgets.words import Words
 from purvel.catalogue import filter_grades, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
-from purvel.shop import CurvePoint, Filter, Separator, Source
+from purvel.shop import CurvePoint, Filter, Separator, Source, Thing
 from purvel.shop.faults import curve_faults
 
 MEANINGS = (
@@ -85,6 +86,11 @@ class SourceForm(Form):
             loss = number_field("Loss, on the velocity pressure in its inlet", "×", least=0, most=100)
             self.inner("Separator", kind, lambda one: one.source.separator, "kind", self._put_separator)
             self.inner("It loses", loss, lambda one: one.source.separator, "loss", self._put_separator)
+            if self.now.source.separator.kind != "cyclone":
+                ballast = quantity_field("Ballast in its foot", self.units.mass, least=0, most=200)
+                self.inner(
+                    "Ballast", ballast, lambda one: one.source.separator, "ballast", self._put_separator
+                )
 
     def _set_separator(self, on: bool) -> None:
         inlet = self.now.source.inlet_diameter
@@ -151,6 +157,24 @@ class SourceForm(Form):
             lambda value: self._set_plate(free_flow=value),
         )
 
+        has_read = self.now.source.sealed is not None or self.now.source.open_flow is not None
+        self.note(
+            "Its curve goes through your own readings:"
+            if has_read
+            else "Or your own readings, as it runs here. None yet: this is what its curve says."
+        )
+        sealed = quantity_field(
+            "Suction you read with its inlet blocked", units.pressure, least=100, most=50_000
+        )
+        opened = quantity_field("Flow you read with its inlet open", units.flow, least=0.005, most=5.0)
+        for word, widget, key in (("Sealed, read", sealed, "sealed"), ("Open, read", opened, "open_flow")):
+            self.row(word, widget, partial(_read, key), partial(self._set_read, key))
+        if has_read:
+            self.button("Forget own readings", lambda: self._put_source(sealed=None, open_flow=None))
+
+    def _set_read(self, key: str, value: float) -> None:
+        self._put_source(**{key: value})
+
     def _set_plate(self, **changes: float) -> None:
         from purvel.airflow.sources import plate_curve  # NumPy, not for the first window
 
@@ -164,8 +188,19 @@ def _ends(source: Source) -> tuple[float, float]:
     """The most suction [Pa] and the most flow [m3/s] of a source's curve, at the speed it was taken at."""
     from purvel.airflow.sources import SourceCurve
 
-    curve = SourceCurve(replace(source, speed=1.0))
+    curve = SourceCurve(replace(source, speed=1.0, sealed=None, open_flow=None))
     return curve.shut_off, curve.free_flow
+
+
+def _read(key: str, thing: Thing) -> float:
+    """What was read of a source, else what its curve says."""
+    from purvel.airflow.sources import SourceCurve
+
+    source = thing.source
+    assert source is not None  # its form is shown
+    read: float | None = getattr(source, key)
+    curve = SourceCurve(source)
+    return read if read is not None else curve.shut_off if key == "sealed" else curve.free_flow
 
 
 def _filter_state(filter_: Filter) -> str | None:

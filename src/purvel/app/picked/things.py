@@ -240,7 +240,8 @@ class ThingForm(SourceForm):
         work = (
             thing.stock is None,
             thing.feed and thing.feed.how,
-            thing.source and thing.source.separator is None,
+            thing.source and thing.source.separator and thing.source.separator.kind,
+            thing.source and (thing.source.sealed is None, thing.source.open_flow is None),
         )
         moves = (
             set_out_shape(self, thing),

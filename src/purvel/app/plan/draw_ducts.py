@@ -14,8 +14,9 @@ from purvel.airflow.paths import Path, direction_at, length_of, point_along
 from purvel.app.plan.label_layout import Label, Spot, around
 from purvel.app.plan.sheet import Sheet
 from purvel.review import Answers, Figures
-from purvel.review.ducts.answers import ChipState, DuctAnswers, chip_state
-from purvel.review.ducts.flow_rules import CHIP_GRADES, hood_grade, wanted_flow
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.flow_rules import CHIP_GRADES, hood_grade
+from purvel.review.ducts.standing import ChipState, chip_state, wanted_flow
 from purvel.shop import Run, Shop
 from purvel.space.ground import footprint
 
@@ -52,7 +53,9 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
             state = chip_state(network.layout, one, index)
             _pipe(sheet, segment.path, segment.diameter, state, segment.run == picked, segment.role == "hose")
             if state != "idle" and segment.length > 0.15:
-                text = f"{say.flow(one.segments[index].flow)}\n{say.speed(one.segments[index].speed)}"
+                text = (
+                    f"{say.flow(abs(one.segments[index].flow))}\n{say.speed(abs(one.segments[index].speed))}"
+                )
                 label = _beside(sheet, segment.path, text, _state_colour(sheet, state))
                 sheet.label(replace(label, rank=_RANKS[state], must=segment.run == picked))
     for run in answers.shop.ducts.runs:
@@ -147,8 +150,8 @@ def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Label:
 
 
 def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, GateSetFlow]) -> None:
-    """A blade across the pipe where it is shut, drawn out to the side where it is open."""
-    opened = {gate for one in flows.values() for gate in one.open_gates}
+    """A blade across the pipe where it is shut, drawn out to the side as far as it is open."""
+    opened = {gate: dict(one.part_open).get(gate, 1.0) for one in flows.values() for gate in one.open_gates}
     run = next(run for run in shop.ducts.runs if run.id == run_id)
     if len(path) < 2:
         return
@@ -157,7 +160,7 @@ def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, G
         across = QPointF(-along.y(), along.x())
         reach = max(4.0, run.diameter * sheet.scale * 0.8) / 2 + 4
         is_open = gate.id in opened
-        middle = c + across * (reach * 1.3 if is_open else 0.0)
+        middle = c + across * (reach * 1.3 * opened.get(gate.id, 0.0))
         corners = [
             middle + across * (i * reach) + along * (j * 3.5) for i, j in ((-1, -1), (1, -1), (1, 1), (-1, 1))
         ]
@@ -185,7 +188,7 @@ def _hoods(sheet: Sheet, answers: Answers, network: NetworkResult, one: GateSetF
     for flow in one.hoods:
         end = network.layout.segments[flow.segment].hood
         thing = answers.shop.thing(flow.thing)
-        if end is None or thing is None or not flow.is_open:
+        if end is None or thing is None or not flow.at_work:
             continue
         wanted = wanted_flow(answers.shop, end)
         colour = sheet.palette.grade(hood_grade(end, flow.flow, wanted))

@@ -183,3 +183,13 @@ class FitRow(QWidget):
                 wide = max(widget.sizeHint().width(), widget.minimumWidth())
                 room -= wide + (self.row.spacing() if index else 0)
                 widget.setVisible(room >= 0)
+
+
+def beside(*widgets: QWidget) -> QWidget:
+    """Widgets side by side; words as wide as they are, the others share what is left."""
+    row = QWidget()
+    line = QHBoxLayout(row)
+    line.setContentsMargins(0, 0, 0, 0)
+    for widget in widgets:
+        line.addWidget(widget, 0 if isinstance(widget, Words) else 1)
+    return row

@@ -48,6 +48,7 @@ class Panes(QWidget):
             button = QPushButton(pane.name)
             button.setCheckable(True)
             button.setChecked(number == chosen)
+            button.setObjectName("pane")
             button.setMinimumWidth(20)
             set_tip(button, "There is not room for everything at once.")
             button.clicked.connect(partial(self._chosen, number))

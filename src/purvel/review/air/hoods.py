@@ -7,7 +7,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from purvel.airflow.flows import NetworkResult
+from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.catalogue import captures, operations
 from purvel.roomair.day import Extraction
 from purvel.shop import Air, Shop, WorkInterval
@@ -37,16 +37,23 @@ def pulls(networks: Sequence[NetworkResult], shop: Shop) -> dict[str, Pull]:
         if thing is None or thing.source is None:
             continue
         for one in network.sets:
-            ends = [(hood, network.layout.segments[hood.segment].hood) for hood in one.hoods if hood.is_open]
+            ends = [(hood, network.layout.segments[hood.segment].hood) for hood in one.hoods if hood.at_work]
             for machine in {hood.thing for hood, _ in ends} if one.converged else ():
                 own = [(hood.flow, end.chips_flow) for hood, end in ends if end and hood.thing == machine]
                 best = max(own, key=lambda pair: pair[0] / pair[1])
                 fed = sum(flow >= ENOUGH * need for flow, need in own)
-                blown = Extraction(thing.id, one.flow, thing.source.efficiency, thing.source.outdoors)
-                pull = Pull(fed, *best, blown, thing.source.kind == "vac")
+                pull = Pull(fed, *best, _blown(shop, one), thing.source.kind == "vac")
                 if machine not in found or (fed, best[0]) > (found[machine].fed, found[machine].flow):
                     found[machine] = pull
     return found
+
+
+def _blown(shop: Shop, flows: GateSetFlow) -> Extraction:
+    """What all sources of a system move, by the one that moves most of it."""
+    most = max(flows.sources, key=lambda one: one.flow)
+    source = next(thing.source for thing in shop.things if thing.id == most.thing)
+    assert source is not None  # it pulls
+    return Extraction(most.thing, flows.whole_flow, source.efficiency, source.outdoors)
 
 
 def drawn_hood(interval: WorkInterval, pulled: Mapping[str, Pull]) -> str:

@@ -1,35 +1,19 @@
 """What the duct network says: the runs as they lie, the choices of gates, the flows of each."""
 
-from collections.abc import Container
-from dataclasses import dataclass, replace
-from itertools import count
-from typing import Literal
+from dataclasses import replace
 
 from purvel.airflow.air import AirState, air_at
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.layout import layouts
 from purvel.airflow.network import solve
+from purvel.airflow.parts import Part, parts
 from purvel.airflow.paths import Path, run_paths
 from purvel.airflow.segments import Layout, Leaks
-from purvel.catalogue import filter_states, transport
+from purvel.catalogue import filter_states
 from purvel.once import once
 from purvel.review.answers import Answers
-from purvel.shop import Shop, Thing
-from purvel.shop.parts import name_of, port_id
-from purvel.shop.things import Carries
-
-ChipState = Literal["idle", "moving", "slow", "settling"]
-
-
-@dataclass(frozen=True, slots=True)
-class GateChoice:
-    """Gates that are open together: the user's own gate set by its id, or one that stands for a hood alone or
-    for all.
-    """
-
-    id: str
-    name: str
-    open: tuple[str, ...]
+from purvel.review.ducts.choices import ALL_OPEN, ALL_SHUT, BOUNDS, GateChoice, gate_choices
+from purvel.shop import Source, Thing
 
 
 class DuctAnswers:
@@ -56,27 +40,37 @@ class DuctAnswers:
         return self._ask(run_paths, self._shop.ducts, self._piped)
 
     @once
+    def leaks(self) -> Leaks:
+        """What shut gates and joints let in."""
+        return self._ask(Leaks, self._shop.ducts.gate_gap, self._shop.ducts.joint_leak)
+
+    def solved(self, layout: Layout, choices: tuple[GateChoice, ...]) -> NetworkResult:
+        """A system in choices of gates."""
+        nameless = tuple(replace(choice, name="") for choice in choices)  # a new name solves nothing
+        return self._ask(_solved, layout, nameless, self.air_state, self.leaks)
+
+    @once
     def networks(self) -> tuple[NetworkResult, ...]:
         """One solved network for each source that has a run."""
-        found = []
-        leaks = self._ask(Leaks, self._shop.ducts.gate_gap, self._shop.ducts.joint_leak)
-        for layout in self._ask(layouts, self._shop.ducts, self._piped):
-            choices = tuple((choice.id, choice.open) for choice in gate_choices(self._shop, layout))
-            found.append(self._ask(solve, layout, choices, self.air_state, leaks))
-        return tuple(found)
+        layouts_ = self._ask(layouts, self._shop.ducts, self._piped)
+        return tuple(self.solved(one, gate_choices(self._shop, one)) for one in layouts_)
 
     def at_filter(self, network: NetworkResult, state: str) -> NetworkResult:
-        """A system with its source's filter in another of its states, its curve as it mostly is. Raises
-        ValueError for a source without a filter.
+        """A system with the filters of its sources in another of their states, their curves as they mostly
+        are.
         """
         layout = network.layout
-        if layout.source.filter is None:
-            raise ValueError("There is no filter.")
-        filter_ = replace(layout.source.filter, resistance=filter_states()[state])
-        source = replace(layout.source, filter=filter_, curve_from="measured")
-        sets = tuple((one.id, one.open_gates) for one in network.sets)
-        leaks = self._ask(Leaks, self._shop.ducts.gate_gap, self._shop.ducts.joint_leak)
-        return self._ask(solve, replace(layout, source=source), sets, self.air_state, leaks)
+        layout = replace(
+            layout,
+            source=_filtered(layout.source, state),
+            others=tuple(replace(one, source=_filtered(one.source, state)) for one in layout.others),
+        )
+        return self.solved(layout, gate_choices(self._shop, layout))
+
+    @once
+    def parts(self) -> list[Part]:
+        """What the ducts are made of, by run."""
+        return parts(self._shop.ducts, self.run_paths, (network.layout for network in self.networks))
 
     @once
     def choices(self) -> dict[str, GateChoice]:
@@ -87,70 +81,39 @@ class DuctAnswers:
             for choice in gate_choices(self._shop, network.layout)
         }
 
+    def bounds(self, network: NetworkResult) -> NetworkResult:
+        """A system with all its gates open, and with all shut: no choice that people use, but what lies
+        between them.
+        """
+        gates = tuple(gate for segment in network.layout.segments for gate in segment.gates)
+        bounds = (GateChoice(ALL_OPEN, BOUNDS[ALL_OPEN], gates), GateChoice(ALL_SHUT, BOUNDS[ALL_SHUT], ()))
+        return self.solved(network.layout, bounds)
+
     def choice_name(self, choice_id: str) -> str:
         """What a choice of gates is called."""
         choice = self.choices.get(choice_id)
-        return choice_id if choice is None else choice.name
+        return BOUNDS.get(choice_id, choice_id) if choice is None else choice.name
 
 
-def gate_choices(shop: Shop, layout: Layout) -> list[GateChoice]:
-    """The choices to check: those that the user named, then each hood alone that is not among them; all open
-    where there are no gates.
-    """
-    here = {gate for segment in layout.segments for gate in segment.gates}
-    names = _set_names(shop)
-    choices = [
-        GateChoice(gate_set.id, names[gate_set.id], gates)
-        for gate_set in shop.ducts.gate_sets
-        if (gates := tuple(gate for gate in gate_set.open if gate in here)) or not gate_set.open
-    ]
-    taken = set(names.values())
-    for hood in layout.hoods:
-        gates = tuple(gate for index in layout.way(hood) for gate in layout.segments[index].gates)
-        end = layout.segments[hood].hood
-        if end is not None and gates and not any(set(gates) == set(known.open) for known in choices):
-            name = _numbered(f"{name_of(shop, end.thing)} alone", taken)
-            taken.add(name)
-            choices.append(GateChoice(f"alone/{port_id(end.thing, end.port)}", name, gates))
-    return choices or [GateChoice("all/open", "All open", tuple(here))]
+def _solved(layout: Layout, choices: tuple[GateChoice, ...], air: AirState, leaks: Leaks) -> NetworkResult:
+    """The flows in each choice of gates; hoods at which nothing works lend their air."""
+    opened = tuple((choice.id, choice.open) for choice in choices)
+    found = solve(layout, opened, air, leaks, tuple(dict(choice.part) for choice in choices))
+    if all(choice.works is None for choice in choices):
+        return found
+    return replace(found, sets=tuple(_lent(one, choice) for one, choice in zip(found.sets, choices)))
 
 
-def _set_names(shop: Shop) -> dict[str, str]:
-    """What the user's own gate sets go by: their name, else the gates that they open; of two with one name
-    the second is numbered.
-    """
-    names: dict[str, str] = {}
-    gates = {gate.id: gate.name or gate.id for run in shop.ducts.runs for gate in run.gates}
-    for gate_set in shop.ducts.gate_sets:
-        opened = " + ".join(gates[gate] for gate in gate_set.open if gate in gates)
-        names[gate_set.id] = _numbered(gate_set.name or opened or "Nothing open", names.values())
-    return names
+def _lent(flows: GateSetFlow, choice: GateChoice) -> GateSetFlow:
+    if choice.works is None:
+        return flows
+    at = choice.works
+    hoods = (replace(one, lends=(one.thing, one.port) != (at.thing, at.port)) for one in flows.hoods)
+    return replace(flows, hoods=tuple(hoods))
 
 
-def _numbered(name: str, taken: Container[str]) -> str:
-    names = (f"{name} ({number})" if number > 1 else name for number in count(1))
-    return next(wanted for wanted in names if wanted not in taken)
-
-
-def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:
-    """Whether an open hood draws through a segment in this gate set."""
-    return any(hood.is_open and index in layout.way(hood.segment) for hood in flows.hoods)
-
-
-def carried(layout: Layout, flows: GateSetFlow, index: int) -> Carries:
-    """What a segment carries in this gate set: chips as soon as one open hood on it gives off chips."""
-    hoods = (
-        layout.segments[hood.segment].hood
-        for hood in flows.hoods
-        if hood.is_open and index in layout.way(hood.segment)
-    )
-    return "chips" if any(hood is not None and hood.carries == "chips" for hood in hoods) else "dust"
-
-
-def chip_state(layout: Layout, flows: GateSetFlow, index: int) -> ChipState:
-    """idle, moving, slow (between the least speed and the one wanted) or settling."""
-    if not is_working(layout, flows, index):
-        return "idle"
-    limits = transport(carried(layout, flows, index))
-    speed = flows.segments[index].speed
-    return "moving" if speed >= limits.want else "slow" if speed >= limits.least else "settling"
+def _filtered(source: Source, state: str) -> Source:
+    if source.filter is None:
+        return replace(source, curve_from="measured")
+    filter_ = replace(source.filter, resistance=filter_states()[state])
+    return replace(source, filter=filter_, curve_from="measured")

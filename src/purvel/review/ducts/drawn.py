@@ -70,7 +70,8 @@ def loose(answers: Answers, say: Figures) -> Iterator[Finding]:
 def _capped_end(answers: Answers, run: Run) -> float:
     """How much pipe lies beyond a run's last branch [m]; 0 where it leads to a machine or goes on."""
     joined = [one.joins for one in answers.shop.ducts.runs if one.joins and one.joins.run == run.id]
-    if run.port is not None or any(join.at is None for join in joined):
+    leads_on = run.port is not None or (run.source is not None and run.joins is not None)
+    if leads_on or any(join.at is None for join in joined):
         return 0.0
     last = max((join.at or 0.0 for join in joined), default=0.0)
     return length_of(answers.of(DuctAnswers).run_paths[run.id]) - last

@@ -9,7 +9,8 @@ from purvel.airflow.segments import Hood, Layout
 from purvel.catalogue import filter_states
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.review.ducts.flow_rules import hood_grade, wanted_flow
+from purvel.review.ducts.flow_rules import hood_grade
+from purvel.review.ducts.standing import wanted_flow
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.shop.parts import name_of
@@ -29,9 +30,9 @@ _MEANS = {
 
 def filters(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
     """Each system with a filter that is not clogged yet: what the hoods get when it is."""
-    source, layout = network.layout.source, network.layout
-    now = least_flows(network)
-    if source.filter is None or source.filter.resistance >= filter_states()[_WORST] or not now:
+    layout, now = network.layout, least_flows(network)
+    filters = [source.filter for _, source in layout.sources if source.filter is not None]
+    if all(one.resistance >= filter_states()[_WORST] for one in filters) or not now:
         return
     ducts = answers.of(DuctAnswers)
     by_state = {state: least_flows(ducts.at_filter(network, state)) for state in filter_states()}
@@ -45,10 +46,8 @@ def filters(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[
         return grade if grade < hood_grade(hood, now[column], wanted) else Grade.GOOD
 
     grade, left, worst = min((falls_to(column), then[column] / now[column], column) for column in now)
-    name, owner = (
-        name_of(answers.shop, _hood(layout, worst).thing),
-        name_of(answers.shop, layout.source_thing),
-    )
+    name = name_of(answers.shop, _hood(layout, worst).thing)
+    owner = " and ".join(name_of(answers.shop, thing) for thing, one in layout.sources if one.filter)
     if grade < Grade.GOOD:
         sentence = (
             f"With the filter of {owner} clogged {name} gets {say.flow(then[worst])} instead of"
@@ -87,6 +86,6 @@ def least_flows(network: NetworkResult) -> dict[int, float]:
     found = dict[int, float]()
     for one in network.sets:
         for column, hood in enumerate(one.hoods):
-            if one.converged and hood.is_open:
+            if one.converged and hood.at_work:
                 found[column] = min(hood.flow, found.get(column, hood.flow))
     return found

@@ -10,11 +10,12 @@ from dataclasses import dataclass
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.airflow.paths import Path
 from purvel.airflow.segments import Hood, Layout
-from purvel.airflow.sources import BANDS, SourceCurve
+from purvel.airflow.sources import band_of
 from purvel.catalogue import transport
 from purvel.review.answers import Answers
-from purvel.review.ducts.answers import ChipState, DuctAnswers, carried, chip_state
+from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.drawn import AS_DRAWN, run_name
+from purvel.review.ducts.standing import ChipState, carried, chip_state, wanted_flow
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.shop import Port, Shop
@@ -57,7 +58,7 @@ def hoods(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Fi
     for column, index in enumerate(network.layout.hoods):
         hood = network.layout.segments[index].hood
         solved = (which for which, one in enumerate(network.sets) if one.converged)
-        open_in = [which for which in solved if network.sets[which].hoods[column].is_open]
+        open_in = [which for which in solved if network.sets[which].hoods[column].at_work]
         if hood is not None and open_in:
             worst = min(open_in, key=lambda which: network.sets[which].hoods[column].flow)
             best = max(open_in, key=lambda which: network.sets[which].hoods[column].flow)
@@ -101,7 +102,7 @@ def _known(layout: Layout) -> str:
     known = []
     if any(one.hose is not None for one in layout.segments):
         known.append("hose: its roughness, and what slack does to it")
-    if layout.source.curve_from in BANDS:
+    if any(band_of(source) for _, source in layout.sources):
         known.append("the source's curve")
     return "; and of ".join(known)
 
@@ -127,9 +128,15 @@ def hood_grade(hood: Hood, flow: float, wanted: float) -> Grade:
     return Grade.WATCH if flow < wanted else Grade.GOOD
 
 
-def wanted_flow(shop: Shop, hood: Hood) -> float:
-    """What is wanted of a hood, for what the shop is after [m3/s]."""
-    return hood.fine_flow if shop.ducts.target == "fine" else hood.chips_flow
+def grade_of_choice(shop: Shop, layout: Layout, flows: GateSetFlow) -> Grade:
+    """What a choice of gates is worth: its worst hood, or what moves worst in its runs."""
+    if not flows.converged:
+        return Grade.STOP
+    ends = ((one, layout.segments[one.segment].hood) for one in flows.hoods if one.at_work)
+    hoods = [hood_grade(end, one.flow, wanted_flow(shop, end)) for one, end in ends if end is not None]
+    states = [chip_state(layout, flows, index) for index in range(len(layout.segments))]
+    runs = [CHIP_GRADES[state] for state in states if state in CHIP_GRADES]
+    return min([*hoods, *runs], default=Grade.GOOD)
 
 
 def _verdict(
@@ -142,6 +149,11 @@ def _verdict(
     got = say.flow(flow)
     if spread is not None and spread[1] - spread[0] > WORTH_A_RANGE * flow:
         got += f" ({say.flow(spread[0])} to {say.flow(spread[1])})"
+    if flow < 0:
+        return grade, (
+            f"With “{choice}” {say.flow(-flow)} are blown back out of {name}: the air of another leg that meets its"
+            " own head-on."
+        )
     if grade == Grade.STOP:
         plug = f"{share:.0%} of what clears its chips: it will plug."
         return grade, f"{name} gets only {got} with “{choice}”, {plug}"
@@ -172,16 +184,16 @@ def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) ->
             "chips-move",
             Grade.GOOD,
             (one.id,),
-            f"With “{choice}” all that is carried keeps moving ({say.flow(one.flow)} in all).",
-            f"The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
+            f"With “{choice}” all that is carried keeps moving ({say.flow(one.whole_flow)} in all).",
+            _works_at(one, say),
             Basis("published practice", transport("chips").source),
             where,
-            {"flow": one.flow},
+            {"flow": one.whole_flow},
         )
     if not bad:
         return
-    worst = min(bad, key=lambda i: one.segments[i].speed / asked[i].least)
-    segment, limits, speed = layout.segments[worst], asked[worst], one.segments[worst].speed
+    worst = min(bad, key=lambda i: abs(one.segments[i].speed) / asked[i].least)
+    segment, limits, speed = layout.segments[worst], asked[worst], abs(one.segments[worst].speed)
     is_settling = states[worst] == "settling"
     what, settle, keep = _WORDS[carried(layout, one, worst)]
     yield Finding(
@@ -191,19 +203,26 @@ def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) ->
         f"With “{choice}” {what} {settle if is_settling else 'may settle'} in"
         f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"
         f" {say.speed(limits.least if is_settling else limits.want)} {keep} moving.",
-        f"{say.flow(one.segments[worst].flow)} in {say.size(segment.diameter)} is {say.speed(speed)}. For"
+        f"{say.flow(abs(one.segments[worst].flow))} in {say.size(segment.diameter)} is {say.speed(speed)}. For"
         f" {what} {say.speed(limits.want)} are wanted, most of all in risers, {say.speed(limits.least)} at the"
-        f" least. The source works at {say.pressure(one.source_pressure)}, {say.flow(one.flow)}.",
+        f" least. {_works_at(one, say)}",
         Basis("published practice", limits.source),
         Where((segment.run,), middle(segment.path), one.id),
         {"speed": speed, "least": limits.least, "want": limits.want},
     )
 
 
+def _works_at(one: GateSetFlow, say: Figures) -> str:
+    points = "; the other ".join(
+        f"works at {say.pressure(source.pressure)}, {say.flow(source.flow)}" for source in one.sources
+    )
+    return f"The source {points}." if len(one.sources) == 1 else f"One source {points}."
+
+
 def idle_choices(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
     """Choices of gates that open no hood."""
     for one in network.sets:
-        if not any(hood.is_open for hood in one.hoods):
+        if not any(hood.at_work for hood in one.hoods):
             yield Finding(
                 "choice-idle",
                 Grade.WATCH,
@@ -213,45 +232,6 @@ def idle_choices(answers: Answers, network: NetworkResult, _: Figures) -> Iterat
                 AS_DRAWN,
                 Where((network.layout.source_thing,), gate_set=one.id),
             )
-
-
-def curve_ends(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
-    """Choices in which the source works where its curve says nothing: past the last point, or left of the
-    highest.
-    """
-    curve = SourceCurve(network.layout.source)
-    name = name_of(answers.shop, network.layout.source_thing)
-    past = [one for one in network.sets if one.converged and one.flow > curve.last_flow]
-    if past:
-        most = max(past, key=lambda one: one.flow)
-        choices = ", ".join(f"“{answers.of(DuctAnswers).choice_name(one.id)}”" for one in past[:3])
-        yield Finding(
-            "curve-past",
-            Grade.WATCH,
-            (network.layout.source_thing,),
-            f"{name} works past the last point of its curve with {choices}: those flows are guessed.",
-            f"The last point is {say.flow(curve.last_flow)}; from"
-            f" there on the curve is drawn out as straight as it ends, up to {say.flow(most.flow)}. Put in another"
-            " point of the maker's curve.",
-            Basis("geometry", "As far as the curve goes."),
-            Where((network.layout.source_thing,), gate_set=most.id),
-            {"flow": most.flow, "last": curve.last_flow},
-        )
-    hump = [one for one in network.sets if one.converged and one.hoods and one.flow < curve.peak_flow]
-    if hump and curve.top > 0:
-        least = min(hump, key=lambda one: one.flow)
-        yield Finding(
-            "curve-hump",
-            Grade.WATCH,
-            (network.layout.source_thing,),
-            f"{name} works left of the highest point of its curve with"
-            f" “{answers.of(DuctAnswers).choice_name(least.id)}”: a fan may surge there.",
-            f"{say.flow(least.flow)}, where the curve is highest at {say.flow(curve.peak_flow)}. The figures take"
-            " the highest pressure there.",
-            Basis("published practice", "Fan practice: work right of the peak (medium confidence)."),
-            Where((network.layout.source_thing,), gate_set=least.id),
-            {"flow": least.flow, "peak": curve.peak_flow},
-        )
 
 
 def middle(path: Path) -> tuple[float, float]:

@@ -3,14 +3,19 @@
 from collections.abc import Iterator
 from dataclasses import replace
 
+from purvel.airflow.flows import GateSetFlow
+from purvel.airflow.segments import Layout
 from purvel.catalogue import duct_sizes, materials
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.choices import GateChoice, gates_on_way
+from purvel.review.ducts.flow_rules import SHORT
+from purvel.review.ducts.standing import chip_state
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.stage import Candidate, Proposer
-from purvel.shop import GateSet, Run, Shop
-from purvel.shop.edits import Edit, change, put, remove
+from purvel.shop import GateSet, PortRef, Run, Shop
+from purvel.shop.edits import Edit, change, fresh_id, put, remove
 from purvel.shop.parts import name_of, port_id
 
 
@@ -64,6 +69,11 @@ def _changer(run_id: str, **changes: float | str) -> Edit:
     return edit
 
 
+def _moving(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    yield from _second_gate(finding, answers, say)
+    yield from _transport(finding, answers, say)
+
+
 def _transport(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     """A narrower run, or one gate more."""
     runs = answers.shop.ducts.runs
@@ -80,6 +90,51 @@ def _transport(finding: Finding, answers: Answers, say: Figures) -> Iterator[Can
             yield f"Open {gate.name or gate.id} as well", _gate_setter(opened)
 
 
+def _second_gate(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
+    """For a machine alone on a line that is too wide for its air: another gate left open with it, the one
+    first that takes least, where all that is carried moves then and the machine gets what clears its chips.
+    """
+    ducts = answers.of(DuctAnswers)
+    for network in ducts.networks:
+        layout = network.layout
+        for index in layout.hoods:
+            hood = layout.segments[index].hood
+            assert hood is not None  # that is what the layout lists them by
+            port = PortRef(thing=hood.thing, port=hood.port)
+            own = gates_on_way(layout, index)
+            if (f"alone/{port_id(hood.thing, hood.port)}",) != finding.about:
+                continue
+            others = {gates_on_way(layout, other) for other in layout.hoods if other != index}
+            wider = tuple(
+                GateChoice(f"wider/{number}", "", tuple(dict.fromkeys((*own, *gates))), works=port)
+                for number, gates in enumerate(sorted(others))
+                if gates and set(gates) - set(own)
+            )
+            flows = ducts.solved(layout, wider).sets if wider else ()
+            for one in sorted(flows, key=lambda one: one.whole_flow):
+                if _carries_all(layout, one) and _clears(layout, one):
+                    yield _with_open(answers.shop, port, one.open_gates, set(own))
+
+
+def _carries_all(layout: Layout, flows: GateSetFlow) -> bool:
+    """Whether nothing settles in a choice of gates."""
+    states = (chip_state(layout, flows, index) for index in range(len(layout.segments)))
+    return flows.converged and "settling" not in states
+
+
+def _clears(layout: Layout, flows: GateSetFlow) -> bool:
+    """Whether each hood at work gets what clears its chips."""
+    ends = ((one, layout.segments[one.segment].hood) for one in flows.hoods if one.at_work)
+    return all(end is not None and one.flow >= SHORT * end.chips_flow for one, end in ends)
+
+
+def _with_open(shop: Shop, port: PortRef, gates: tuple[str, ...], own: set[str]) -> Candidate:
+    machine = name_of(shop, port.thing)
+    more = " and ".join(name_of(shop, gate) for gate in gates if gate not in own)
+    choice = GateSet(id=fresh_id(shop, "set"), name=f"{machine}, {more} open", open=gates, instead_of=port)
+    return f"Leave {more} open whenever {machine} runs", _gate_setter(choice)
+
+
 def _stronger(finding: Finding, _: Answers, say: Figures) -> Iterator[Candidate]:
     for key in ("spiral", "snap-lock-26", "pressure-pipe"):
         yield f"Use {materials()[key].name_in(say.system).lower()}", _changer(finding.about[0], material=key)
@@ -94,7 +149,7 @@ def _take_away(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candi
 
 REMEDIES: dict[str, Proposer] = {
     "hood-flow": _hood,
-    "chips-move": _transport,
+    "chips-move": _moving,
     "duct-collapse": _stronger,
     "run-loose": _take_away,
 }

@@ -4,14 +4,16 @@ from collections.abc import Iterator
 from typing import Any
 
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
-from purvel.airflow.parts import parts
 from purvel.airflow.segments import Hood, Layout, Segment
-from purvel.airflow.sources import BANDS, SourceCurve
-from purvel.catalogue import transport
+from purvel.airflow.sources import SourceCurve, band_of
+from purvel.catalogue import materials, transport
 from purvel.review.answers import Answers
-from purvel.review.ducts.answers import DuctAnswers, carried, chip_state
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.bill import Sticks, bill, sticks
+from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
+from purvel.shop import Source
 from purvel.shop.parts import name_of
 
 
@@ -22,25 +24,62 @@ def report(answers: Answers) -> dict[str, Any]:
     return {
         "air": {"pressure": state.pressure, "density": state.density, "viscosity": state.viscosity},
         "ducts": [_network(answers, network) for network in ducts.networks],
+        "sticks": [
+            {
+                "material": one.material,
+                "diameter": one.size,
+                "stick": answers.shop.ducts.stick,
+                "kerf": answers.shop.ducts.kerf,
+                "pieces": list(one.pieces),
+                "couplings": one.couplings,
+                "cut": [list(cut) for cut in one.plan.sticks],
+                "offcuts": list(one.offcuts),
+                "from_offcuts": [list(cut) for cut in one.plan.from_offcuts],
+                "proven": one.plan.is_proven,
+            }
+            for one in sticks(answers)
+        ],
+        "bill": [
+            {"what": one.what, "diameter": one.size or None, "amount": one.amount, "unit": one.unit}
+            for one in bill(answers)
+        ],
     }
 
 
 def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
     layout = network.layout
-    source = layout.source
     return {
         "source": layout.source_thing,
-        "kind": source.kind,
         "target": answers.shop.ducts.target,
         "gate_gap": answers.shop.ducts.gate_gap,
         "joint_leak": answers.shop.ducts.joint_leak,
+        **_source(layout.source),
+        "others": [
+            {"source": one.thing, "at_segment": layout.segments[one.segment].id, **_source(one.source)}
+            for one in layout.others
+        ],
+        "segments": [_segment(layout, one) for one in layout.segments],
+        "gate_sets": [_gate_set(answers, network, which) for which in range(len(network.sets))],
+        "bounds": [
+            {"id": one.id, "flow": one.whole_flow, "source_pressure": one.source_pressure}
+            for one in answers.of(DuctAnswers).bounds(network).sets
+        ],
+    }
+
+
+def _source(source: Source) -> dict[str, Any]:
+    """What a source is: its curve, and what stands between its inlet and the room."""
+    return {
+        "kind": source.kind,
         "curve": {
             "points": [[point.flow, point.pressure] for point in source.curve],
             "pressure_is": source.pressure_is,
             "density": source.density,
             "from": source.curve_from,
             "speed": source.speed,
-            "band": [[end.pressure, end.flow] for end in BANDS.get(source.curve_from, ())],
+            "sealed": source.sealed,
+            "open_flow": source.open_flow,
+            "band": [[end.pressure, end.flow] for end in band_of(source) or ()],
             "shut_off": SourceCurve(source).shut_off,
         },
         "inlet_diameter": source.inlet_diameter,
@@ -58,8 +97,6 @@ def _network(answers: Answers, network: NetworkResult) -> dict[str, Any]:
             if source.separator
             else None
         ),
-        "segments": [_segment(layout, one) for one in layout.segments],
-        "gate_sets": [_gate_set(answers, network, which) for which in range(len(network.sets))],
     }
 
 
@@ -94,6 +131,7 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
         "name": answers.of(DuctAnswers).choice_name(one.id),
         "open": list(one.open_gates),
         "converged": one.converged,
+        "worst": _worst(answers, network, one),
         "air_density": one.density,
         "flow": one.flow,
         "source_pressure": one.source_pressure,
@@ -101,6 +139,18 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
         "filter_loss": one.filter_loss,
         "discharge_loss": one.discharge_loss,
         "duct_suction": one.duct_suction,
+        "part_open": dict(one.part_open),
+        "others": [
+            {
+                "source": other.thing,
+                "flow": other.flow,
+                "source_pressure": other.pressure,
+                "separator_loss": other.separator_loss,
+                "filter_loss": other.filter_loss,
+                "discharge_loss": other.discharge_loss,
+            }
+            for other in one.sources[1:]
+        ],
         "segments": [
             _solved_segment(layout, one, index, segment, flow)
             for index, (segment, flow) in enumerate(zip(layout.segments, one.segments))
@@ -110,6 +160,17 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
             for column, hood in enumerate(one.hoods)
             if (end := layout.segments[hood.segment].hood) is not None
         ],
+    }
+
+
+def _worst(answers: Answers, network: NetworkResult, one: GateSetFlow) -> dict[str, Any]:
+    """What is worst off in a choice of gates."""
+    worst = worst_of_choice(answers.shop, network.layout, one)
+    return {
+        "hood": None if worst.hood is None else one.hoods[worst.hood].thing,
+        "share_of_its_flow": worst.hood_share,
+        "segment": None if worst.segment is None else network.layout.segments[worst.segment].id,
+        "share_of_its_speed": worst.speed_share,
     }
 
 
@@ -149,6 +210,7 @@ def _hood(layout: Layout, hood: HoodFlow, end: Hood, spread: tuple[float, float]
         "thing": hood.thing,
         "port": hood.port,
         "open": hood.is_open,
+        "lends": hood.lends,
         "path": [layout.segments[i].id for i in layout.way(hood.segment)],
         "flow": hood.flow,
         "flow_range": list(spread) if spread else None,
@@ -170,7 +232,8 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
         rows = [row for flows in network.sets for row in _card(answers, flows, say)]
         title = f"Gate card: {name_of(shop, network.layout.source_thing)}"
         yield Table(title, ("Choice", "Flow in all", "Pressure", "Hood", "Gets", "Static suction"), rows)
-    if bought := parts(shop.ducts, ducts.run_paths, (network.layout for network in ducts.networks)):
+    yield from to_buy(answers, say)
+    if bought := ducts.parts:
         lines = [
             (
                 name_of(shop, part.run),
@@ -183,11 +246,36 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
         yield Table("Parts of the ducts", ("Run", "Part", "Size", "Length or pieces"), lines)
 
 
+def to_buy(answers: Answers, say: Figures) -> Iterator[Table]:
+    """Sticks with what is cut from each, and everything that is bought."""
+    cuts = [row for one in sticks(answers) for row in _cuts(one, say)]
+    if cuts:
+        yield Table("Pipe: sticks and what is cut from them", ("Pipe", "Size", "From", "Cut lengths"), cuts)
+    lines = [
+        (one.what, say.size(one.size) if one.size else "", f"{one.amount:g} {one.unit}")
+        for one in bill(answers)
+    ]
+    if lines:
+        yield Table("What the ducts are bought as", ("What", "Size", "How much"), lines)
+
+
+def _cuts(one: Sticks, say: Figures) -> Iterator[tuple[str, ...]]:
+    """How pipe of one kind is cut: from offcuts first, then from each stick."""
+    name, plan = materials()[one.material].name_in(say.system), one.plan
+    held = [
+        *((f"offcut of {say.length(length)}", cut) for length, cut in zip(one.offcuts, plan.from_offcuts)),
+        *((f"stick {number}", cut) for number, cut in enumerate(plan.sticks, start=1)),
+    ]
+    for source, cut in held:
+        if cut:
+            yield name, say.size(one.size), source, ", ".join(say.length(one.pieces[k]) for k in cut)
+
+
 def _card(answers: Answers, flows: GateSetFlow, say: Figures) -> Iterator[tuple[str, ...]]:
     """The rows of one choice of gates: what the source moves, and what each open hood gets."""
     choice = answers.of(DuctAnswers).choice_name(flows.id)
     begin: tuple[str, ...] = (choice, say.flow(flows.flow), say.pressure(flows.source_pressure))
-    opened = [hood for hood in flows.hoods if hood.is_open]
+    opened = [hood for hood in flows.hoods if hood.at_work]
     for hood in opened:
         name = name_of(answers.shop, hood.thing)
         yield (*begin, name, say.flow(hood.flow), say.pressure(hood.static_suction))

@@ -7,10 +7,11 @@ from collections.abc import Callable, Iterable, Iterator
 from purvel.airflow.flows import NetworkResult
 from purvel.airflow.paths import length_of
 from purvel.airflow.segments import Layout, Segment
-from purvel.airflow.sources import BANDS, SourceCurve
+from purvel.airflow.sources import SourceCurve, most_suction
 from purvel.catalogue import materials
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.curve_rules import blown_back, curve_ends, known_of
 from purvel.review.ducts.drawn import (
     hoodless,
     in_scene,
@@ -21,7 +22,8 @@ from purvel.review.ducts.drawn import (
     unconnected,
 )
 from purvel.review.ducts.filter_rules import filters
-from purvel.review.ducts.flow_rules import carrying, curve_ends, hoods, idle_choices, middle, unsolved
+from purvel.review.ducts.flow_rules import carrying, hoods, idle_choices, middle, unsolved
+from purvel.review.ducts.separator_rules import separators
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.stage import Rule
@@ -66,6 +68,36 @@ def _vac(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Fin
             Where((layout.source_thing, wide[0].run)),
             {"speed": speed},
         )
+
+
+def _one_at_a_time(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
+    """Choices in which one vac is asked to serve several tools."""
+    layout = network.layout
+    if any(source.kind != "vac" for _, source in layout.sources):
+        return
+    several = [one for one in network.sets if sum(hood.at_work for hood in one.hoods) > len(layout.sources)]
+    if not several:
+        return
+    most = max(several, key=lambda one: sum(hood.at_work for hood in one.hoods))
+    gets = ", ".join(
+        f"{name_of(answers.shop, hood.thing)} {say.flow(hood.flow)}" for hood in most.hoods if hood.at_work
+    )
+    gateless = not any(segment.gates for segment in layout.segments)
+    yield Finding(
+        "vac-shared",
+        Grade.WATCH,
+        (layout.source_thing,),
+        f"With “{answers.of(DuctAnswers).choice_name(most.id)}” {name_of(answers.shop, layout.source_thing)} is"
+        f" shared by {sum(hood.at_work for hood in most.hoods)} tools; a vac serves one at a time.",
+        f"Each gets a part of what it would get alone: {gets}. "
+        + (
+            "There is no gate: set one before each tool, or plug the hoses that are not in use."
+            if gateless
+            else "Open one gate at a time."
+        ),
+        Basis("trade practice", "A vac has suction for one small port (medium confidence)."),
+        Where((layout.source_thing,), gate_set=most.id),
+    )
 
 
 def _hoses(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
@@ -144,8 +176,9 @@ def _straights(answers: Answers, layout: Layout) -> Iterator[tuple[Segment, floa
 
 
 def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[Finding]:
+    """The most that the sources can suck, at the strong end of what is known of their curves."""
     layout = network.layout
-    shut_off = SourceCurve(layout.source).shut_off
+    shut_off = max(map(most_suction, (source for _, source in layout.sources)))
     weak: dict[str, float] = {}
     for segment in layout.segments:
         run = next(run for run in answers.shop.ducts.runs if run.id == segment.run)
@@ -154,15 +187,24 @@ def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterato
             weak[run.id] = limit
     for run_id, limit in weak.items():
         run = next(run for run in answers.shop.ducts.runs if run.id == run_id)
+        known = [one for one in materials().values() if one.wall is not None]
+        hold = [one for one in known if one.collapse_limit(run.diameter) >= shut_off]
+        would = "; ".join(one.name_in(say.system).lower() for one in hold)
         yield Finding(
             "duct-collapse",
             Grade.STOP if shut_off > 2 * limit else Grade.MEND,
             (run_id,),
             f"{run_name(answers, run_id)} can fold flat: {materials()[run.material].name_in(say.system)} of"
             f" {say.size(run.diameter)} is taken to hold {say.pressure(limit)}, and with all gates shut the"
-            f" suction is {say.ended(say.pressure(shut_off))}",
-            "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the source's"
-            " shut-off suction.",
+            f" suction can be {say.ended(say.pressure(shut_off))}",
+            "Long thin tube 2E/(1−ν²)·(t/D)³, divided for seams, dents and warmth. The load is the greatest suction"
+            " that the source can make, at the strong end of what is known of its curve. "
+            + (
+                f"At this size these hold it: {would}."
+                if hold
+                else "Nothing in the catalogue holds it at this size."
+            )
+            + " A relief flap at the main opens before it comes to that.",
             Basis(
                 "published practice",
                 "Bresse/Bryan formula; the divisor is trade practice (low confidence). SMACNA gauge tables"
@@ -170,40 +212,6 @@ def _strength(answers: Answers, network: NetworkResult, say: Figures) -> Iterato
             ),
             Where((run_id,)),
             {"limit": limit, "shut_off": shut_off},
-        )
-
-
-def _curve(answers: Answers, network: NetworkResult, _: Figures) -> Iterator[Finding]:
-    layout = network.layout
-    name = name_of(answers.shop, layout.source_thing)
-    if layout.source.curve_from == "plate":
-        weak, strong = BANDS["plate"]
-        yield Finding(
-            "curve-plate",
-            Grade.WATCH,
-            (layout.source_thing,),
-            f"Two figures are all that is known of the curve of {name}: flows are told with what that leaves open.",
-            "Most suction and most flow are never there together. Between them a vac's curve is taken as straight"
-            f" and a fan's as round, with {weak.pressure:.0%} to {strong.pressure:.0%} of the pressure and"
-            f" {weak.flow:.0%} to {strong.flow:.0%} of the flow. The maker's points or two readings of your own say"
-            " more.",
-            Basis("a guess", "The shape of such curves (low confidence)."),
-            Where((layout.source_thing,)),
-        )
-    if layout.source.curve_from == "representative":
-        yield Finding(
-            "curve-representative",
-            Grade.WATCH,
-            (layout.source_thing,),
-            f"The curve of {name} is a representative one: flows are good to about a fifth. Put in your"
-            " maker's points.",
-            "Makers' “free air” figures are measured without filter, hose or duct, and often not at all: at a"
-            " machine a third to two thirds of it arrive.",
-            Basis(
-                "trade practice",
-                "Representative curve, ±20 % in pressure and ±25 % in flow (low confidence).",
-            ),
-            Where((layout.source_thing,)),
         )
 
 
@@ -220,11 +228,14 @@ RULES: tuple[Rule, ...] = (
             carrying,
             idle_choices,
             curve_ends,
+            blown_back,
             _vac,
+            _one_at_a_time,
             _hoses,
             _inlet,
             _strength,
-            _curve,
+            known_of,
+            separators,
         ),
     ),
     overhead,

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from purvel.airflow.parts import parts
 from purvel.catalogue import trade_operations
 from purvel.catalogue.money import duct_prices, schools
 from purvel.catalogue.trade import HowWell
@@ -18,7 +17,6 @@ from purvel.review.power.answers import PowerAnswers
 from purvel.shop import Thing
 from purvel.shop.money import Item
 
-SMALL = 0.1  # m: pipe up to this has the lower price
 AIRLESS = ("workbench", "assembly-table", "outfeed-table", "timber-rack", "sheet-rack", "cabinet")
 
 
@@ -166,9 +164,7 @@ class SpendAnswers:
         """What the drawn ducts cost by the parts list, low and high."""
         ducts, prices = self._answers.of(DuctAnswers), duct_prices()
         low = high = 0.0
-        listed = parts(self._shop.ducts, ducts.run_paths, (network.layout for network in ducts.networks))
-        for part in listed:
-            bands = prices.metre if part.unit == "m" else prices.piece
-            band = bands[0 if part.size <= SMALL + 1e-6 else 1]
+        for part in ducts.parts:
+            band = prices.of(part.unit, part.size)
             low, high = low + part.amount * band[0], high + part.amount * band[1]
         return low, high

@@ -3,6 +3,7 @@
 from dataclasses import replace
 
 from purvel.quantities.systems import System
+from purvel.shop.ducts import Ducts
 from purvel.shop.room import Ceiling, Room
 from purvel.shop.shop import Shop
 from purvel.shop.things import Stock
@@ -17,6 +18,7 @@ def empty_shop(units: System) -> Shop:
         stock=Stock(length=2.4, width=0.2, thickness=0.02),
         hand_room=0.6,
         room=Room(ceiling=Ceiling(height=2.4)),
+        ducts=Ducts(stick=3.0, kerf=0.003),
     )
 
 

@@ -30,6 +30,7 @@ class CurveChart(QWidget):
         self.theme = theme
         self.plot: Any = None
         self.network: NetworkResult | None = None
+        self.answers: Answers | None = None
         self.chosen: GateSetFlow | None = None
         self.called = ""
         self.units = units_for("imperial")
@@ -44,6 +45,7 @@ class CurveChart(QWidget):
     ) -> None:
         """Shows a system's curve with the chosen working point marked by its name."""
         self.network, self.chosen, self.is_stale = network, chosen, is_stale
+        self.answers = answers
         self.called = "" if chosen is None else answers.of(DuctAnswers).choice_name(chosen.id)
         self.units = units_for(answers.shop.units)
         shown = (id(network), self.called, self.units.system, is_stale, self.theme.pixels, self.theme.palette)
@@ -83,12 +85,12 @@ class CurveChart(QWidget):
         """The curve, dashed about it the band that is known of it; returns how far the axes go."""
         import pyqtgraph as pg
 
-        from purvel.airflow.sources import BANDS, Scale, SourceCurve
+        from purvel.airflow.sources import Scale, SourceCurve, band_of
 
         source = network.layout.source
         curve, widest, highest = SourceCurve(source), 0.0, 0.0
         ink = self.theme.palette.pencil if self.is_stale else self.theme.palette.ink
-        for end in (*BANDS.get(source.curve_from, ()), Scale()):
+        for end in (*(band_of(source) or ()), Scale()):
             flow = np.linspace(0.0, curve.free_flow * end.flow, 80)
             pressure, _ = curve.total_pressure(flow, np.array(network.air.density), (end.pressure, end.flow))
             x = [convert(float(q), units.flow) for q in flow]
@@ -99,10 +101,33 @@ class CurveChart(QWidget):
             widest, highest = max(widest, *x), max(highest, *y)
         return 1.02 * widest, 1.15 * highest
 
+    def _loaded(self, network: NetworkResult) -> list[tuple[float, float]]:
+        """Where the choices work with the filter clogged: flow and pressure; none without a filter."""
+        if self.answers is None or all(source.filter is None for _, source in network.layout.sources):
+            return []
+        clogged = self.answers.of(DuctAnswers).at_filter(network, "clogged")
+        return [(one.flow, one.source_pressure) for one in clogged.sets if one.converged]
+
     def _draw_sets(self, network: NetworkResult, units: Units) -> None:
         import pyqtgraph as pg
 
         palette = self.theme.palette
+        loaded = [] if self.is_stale else self._loaded(network)
+        if loaded:
+            label = words("× filter clogged", palette.pencil, self.theme, (0.0, 1.0))
+            label.setPos(0.0, 0.0)
+            self.plot.addItem(label)
+        for flow, pressure in loaded:
+            self.plot.plot(
+                [convert(flow, units.flow)],
+                [convert(pressure, units.pressure)],
+                pen=None,
+                symbol="x",
+                symbolSize=6,
+                symbolBrush=None,
+                symbolPen=palette.pencil,
+                name="clogged",
+            )
         for index, flows in enumerate(network.sets):
             is_chosen = self.chosen is not None and flows.id == self.chosen.id
             self.plot.plot(

@@ -9,12 +9,12 @@ from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.widgets.fields import ChoiceField, NameBox, length_field, number_field, text_field
-from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.flow import beside, refilling
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Answers
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.shop import GateSet
+from purvel.shop import GateSet, PartOpen
 from purvel.shop.edits import change_ducts, fresh_id, put, remove
 
 
@@ -63,7 +63,16 @@ class GateChoices(QWidget):
             check = NameBox(gate.name or gate.id)
             check.setChecked(gate.id in flows.open_gates)
             check.toggled.connect(partial(self._toggled, answers, network, flows, gate.id))
-            self.box.addWidget(check)
+            cells: list[QWidget] = [check]
+            if gate.id in flows.open_gates:
+                drawn = number_field(
+                    f"How far {gate.name or gate.id} is open", "%", least=2, most=100, decimals=0
+                )
+                drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 0"))
+                drawn.show_value(100 * dict(flows.part_open).get(gate.id, 1.0))
+                drawn.entered.connect(partial(self._draw_out, flows, gate.id))
+                cells.append(drawn)
+            self.box.addWidget(beside(*cells))
 
     def _own(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
         """Name and end of a choice that is the user's own."""
@@ -128,7 +137,19 @@ class GateChoices(QWidget):
         own = self._gate_set(flows)
         if own is None:
             own = GateSet(id=fresh_id(shop, "set"), open=opened)  # it goes by the gates that it opens
-        changed = replace(own, open=opened)
-        self.workspace.view.look_at(gate_set=changed.id)
-        self.workspace.apply(lambda before: put(before, changed), "Open gates" if on else "Shut gates")
+        part = tuple(one for one in own.part if one.gate in opened)
+        self._choose(replace(own, open=opened, part=part), "Open gates" if on else "Shut gates")
         return True
+
+    def _draw_out(self, flows: GateSetFlow, gate: str, percent: float) -> None:
+        """Draws an open gate out by a share of its duct's diameter; all the way is open."""
+        shop = self.workspace.shop
+        own = self._gate_set(flows) or GateSet(id=fresh_id(shop, "set"), open=flows.open_gates)
+        part = tuple(one for one in own.part if one.gate != gate)
+        if percent < 98.0:
+            part = (*part, PartOpen(gate=gate, share=percent / 100))
+        self._choose(replace(own, part=part), "Open a gate in part")
+
+    def _choose(self, changed: GateSet, label: str) -> None:
+        self.workspace.view.look_at(gate_set=changed.id)
+        self.workspace.apply(lambda before: put(before, changed), label)

@@ -1,5 +1,5 @@
 """The instrument of the ducts: gate choices, the suction walk along one run, the source's curve with its
-working points.
+working points, all choices in a table.
 """
 
 from __future__ import annotations
@@ -8,13 +8,20 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult
 from purvel.app.plan.draw_ducts import set_of
+from purvel.app.stages.ducts.choice_table import ChoiceTable
 from purvel.app.stages.ducts.curve_chart import CurveChart
+from purvel.app.stages.ducts.gains_pane import GainsPane
 from purvel.app.stages.ducts.gate_choices import GateChoices
+from purvel.app.stages.ducts.hood_pane import HoodPane
+from purvel.app.stages.ducts.parts_pane import PartsPane
+from purvel.app.stages.ducts.sizes_pane import SizesPane
 from purvel.app.stages.ducts.suction_walk import SuctionWalk, Walk
+from purvel.app.stages.ducts.switch_pane import SwitchPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.when_seen import WhenSeen
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Review
 from purvel.review.ducts.answers import DuctAnswers
@@ -33,10 +40,25 @@ class DuctInstrument(QWidget):
         self.choices = GateChoices(workspace)
         self.walk = SuctionWalk(theme)
         self.chart = CurveChart(theme)
+        self.gains = GainsPane(theme)
+        self.table = ChoiceTable(workspace, theme)
+        self._table = WhenSeen(self.table, self.table.fill)
+        self.sizes = SizesPane(workspace)
+        self.parts = PartsPane(workspace)
+        self._parts = WhenSeen(self.parts, self.parts.fill)
+        self.switch = SwitchPane(workspace)
+        self._switch = WhenSeen(self.switch, self.switch.fill)
+        self.hood_sheet = HoodPane()
         panes = [
-            Pane("Gates", scrolled(self.choices), 12.0, 5),
+            Pane("Gates", scrolled(self.choices), 14.0, 6),
             Pane("Walk", self.walk, 14.0, 10),
             Pane("Curve", self.chart, 11.0, 7),
+            Pane("Gains", self.gains, 24.0, 8),
+            Pane("Table", self._table, 34.0, 12),
+            Pane("Sizes", self.sizes, 34.0, 12),
+            Pane("Parts", self._parts, 34.0, 12),
+            Pane("Switch", self._switch, 34.0, 12),
+            Pane("Hood", self.hood_sheet, 34.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=1)
         box = QVBoxLayout(self)
@@ -58,11 +80,17 @@ class DuctInstrument(QWidget):
         if filled != self._shown:
             self._shown = filled
             self.choices.fill(review.answers, network, flows)
+            self._table.show_these(review.answers, network, self._looked_at)
+            self.sizes.show_system(review.answers, network)
+            self._parts.show_these(review.answers)
+            self._switch.show_these(review.answers)
         hood = self.hood()
         if network is None or flows is None or hood is None:
             self.walk.show_walk(None)
         else:
             self.walk.show_walk(Walk(review.answers.shop, network.layout, flows, hood))
+        self.gains.show_hood(review.answers, network, flows, hood)
+        self.hood_sheet.show_hood(review.answers, hood)
         self.chart.show_points(review.answers, network, flows, is_stale=is_stale)
 
     @property
@@ -101,7 +129,7 @@ class DuctInstrument(QWidget):
         for hood in flows.hoods:
             if self.view.picked in (hood.thing, network.layout.segments[hood.segment].run):
                 return hood
-        opened = [hood for hood in flows.hoods if hood.is_open] or list(flows.hoods)
+        opened = [hood for hood in flows.hoods if hood.at_work] or list(flows.hoods)
         return min(opened, key=lambda hood: hood.flow)
 
     def choose(self, choice: str) -> None:

@@ -84,6 +84,10 @@ class DuctsStage(Stage):
         self.target.show_value(self.workspace.shop.ducts.target)
         self.walk.show_system(self.review, self.view, is_stale=self.reviews.is_stale)
 
+    def finish(self) -> None:
+        self.walk.sizes.give_up()
+        self.walk.switch.give_up()
+
     def put_down(self) -> None:
         self.tool.take("none")
 

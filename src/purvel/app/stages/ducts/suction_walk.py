@@ -41,7 +41,9 @@ class Walk:
             what = "hose" if segment.role == "hose" else "pipe"
             found.append((run if what in run.lower() else f"{run}, {what}", part.friction_loss))
             if part.fittings_loss > 0.5:
-                what = "shut gate" if part.shut_gate else "fittings"
+                opened = self.flows.open_gates
+                at_gate = "gate in part" if all(gate in opened for gate in segment.gates) else "shut gate"
+                what = at_gate if part.shut_gate else "fittings"
                 found.append((f"{run}, {what}", part.fittings_loss))
             if abs(part.junction_loss) > 0.5:
                 found.append((f"{run}, joint", part.junction_loss))

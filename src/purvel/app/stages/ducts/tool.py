@@ -15,6 +15,7 @@ from purvel.airflow.drawing import (
     begin,
     finished,
     is_on_vac,
+    line_under,
     new_gate,
     path_of,
     places_for_gates,
@@ -164,8 +165,8 @@ class DuctTool(QObject):
             )
         height = Figures(self.workspace.shop.units).length(self.height_value)
         return (
-            f"Click the next corner at {height} height, or a machine's port (N, Space). Digits type the leg's"
-            " length. Enter ends free, Backspace takes a corner back."
+            f"Click the next corner at {height} height, or a machine's port (N, Space); from a second source"
+            " another's line. Digits type the leg's length. Enter ends free, Backspace takes a corner back."
         )
 
     # ---- by mouse
@@ -247,7 +248,7 @@ class DuctTool(QObject):
         """
         shop, paths = self.workspace.shop, self._paths()
         if self.run is not None:
-            targets = places_to_end(shop)
+            targets = places_to_end(shop, paths, self.run)
         else:
             targets = places_for_gates(paths) if self.mode == "gate" else places_to_begin(shop, paths)
         if not targets:
@@ -277,6 +278,10 @@ class DuctTool(QObject):
         port = port_under(self.workspace.shop, x, y, self.slack * 1.4)
         if port is not None:
             self._finish(replace(self.run, port=port))
+            return
+        brought = line_under(self.workspace.shop, self._paths(), self.run, self.angle, x, y, self.slack)
+        if brought is not None:
+            self._finish(brought)
             return
         path = self.path()
         self._corner(*(squared(path[-1][:2], (x, y)) if path else (x, y)))

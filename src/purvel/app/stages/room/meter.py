@@ -4,56 +4,33 @@ wall.
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable
 
 from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import QApplication, QInputDialog
 
+from purvel.app.device_line import DeviceLine
 from purvel.app.signals import Event
 from purvel.app.widgets.fields import TextField
-from purvel.devices.link import LinkError
 from purvel.devices.meter import PORT, Taken
 from purvel.devices.meter_link import WORDS, MeterLink
-from purvel.review.figures import sentence_case
 
 
-class MeterLine(QObject):
+class MeterLine(DeviceLine):
     """One meter at a time. `taken` brings what it reads, `said` what there is to say of it."""
 
     _taken = Signal(object)
-    _said = Signal(object)
 
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.taken: Event[Taken] = Event(self._taken)
-        self.said: Event[str] = Event(self._said)
         self._link: MeterLink | None = None
-        self._over = threading.Event()
-        self._thread: threading.Thread | None = None
-
-    @property
-    def is_on(self) -> bool:
-        """Whether one is listened to."""
-        return self._thread is not None and self._thread.is_alive()
 
     def start(self, port: int) -> None:
         """Begins to listen."""
-        self.stop()
-        self._over = over = threading.Event()
-        self._link = link = MeterLink(port)
-
-        def run() -> None:
-            try:
-                why = link.listen(self.taken.emit, over.is_set)
-            except LinkError as exc:
-                self.said.emit(str(exc))
-            else:
-                if why:
-                    self.said.emit(f"{sentence_case(why)}.")
-
-        self._thread = threading.Thread(target=run, daemon=True)
-        self._thread.start()
+        link = MeterLink(port)
+        self.begin(lambda is_over: link.listen(self.taken.emit, is_over))
+        self._link = link
 
     def measure(self, pointed_at: str = "") -> None:
         """Presses it from here."""
@@ -61,11 +38,8 @@ class MeterLine(QObject):
             self._link.ask(pointed_at)
 
     def stop(self) -> None:
-        """Lets it go."""
-        self._over.set()
-        if self._thread is not None:
-            self._thread.join(5.0)
-        self._thread = self._link = None
+        super().stop()
+        self._link = None
 
 
 def length_in_hand() -> TextField[float] | None:

@@ -1,0 +1,83 @@
+"""The search for sizes without a window: as JSON for scripts (docs/report.md) and as text for people."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from purvel.airflow.flows import NetworkResult
+from purvel.airflow.sizing import AIMS, Offer
+from purvel.review import Answers, Figures, Memory
+from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.sizes import SPEEDS, problem, said, searched, taken
+from purvel.shop import Shop
+from purvel.shop.parts import name_of
+
+
+class Found:
+    """What a search found for the system of one source. Raises ValueError where there is none, or where sizes
+    are not searched for.
+    """
+
+    def __init__(self, shop: Shop, source: str | None, aim: str, speeds: str) -> None:
+        if aim not in AIMS or speeds not in SPEEDS:
+            raise ValueError(f"The aim is {' or '.join(AIMS)}, speeds are {' or '.join(SPEEDS)}.")
+        self.answers, self.speeds = Answers(shop, Memory()), speeds
+        posed = problem(self.answers, _network(self.answers, source), speeds)
+        *_, self.result = searched(posed, self.answers, aim, speeds)
+
+    @property
+    def shop(self) -> Shop:
+        """The shop with the sizes that were found."""
+        return taken(self.answers.shop, self.result.sizing.best)
+
+    def as_json(self) -> dict[str, Any]:
+        """In SI units."""
+        posed, sizing = self.result.posed, self.result.sizing
+        network = posed.network
+        return {
+            "source": network.layout.source_thing,
+            "sizes_tried": list(posed.system.sizes),
+            "speeds": self.speeds,
+            "holds": sizing.best.holds,
+            "proven": sizing.is_proven,
+            "tried": sizing.tried,
+            "best": _offer(sizing.best),
+            "frontier": [_offer(one) for one in sizing.frontier],
+            "binds": [
+                {
+                    "gate_set": network.sets[one.choice].id,
+                    "hood": None if one.hood is None else network.sets[0].hoods[one.hood].thing,
+                    "segment": None if one.segment is None else network.layout.segments[one.segment].id,
+                    "share": one.share,
+                }
+                for one in sizing.binds
+            ],
+            "smallest_source": self.result.source or None,
+        }
+
+    def as_text(self) -> Iterator[str]:
+        """In the reader's units."""
+        yield from said(self.answers, self.result, Figures(self.answers.shop.units))
+
+
+def _network(answers: Answers, source: str | None) -> NetworkResult:
+    networks = answers.of(DuctAnswers).networks
+    if not networks:
+        raise ValueError("There are no ducts.")
+    found = next((one for one in networks if source in (None, one.layout.source_thing)), None)
+    if found is None:
+        known = ", ".join(
+            f"{one.layout.source_thing} ({name_of(answers.shop, one.layout.source_thing)})"
+            for one in networks
+        )
+        raise ValueError(f"There is no system of “{source}”; there are {known}.")
+    return found
+
+
+def _offer(offer: Offer) -> dict[str, Any]:
+    return {
+        "runs": offer.sizes,
+        "cost": offer.cost,
+        "suctions": offer.loss,
+        "growth": offer.growth,
+        "share": offer.share,
+    }

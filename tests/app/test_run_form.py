@@ -1,0 +1,90 @@
+"""The form of a run: what is entered there is what the network is solved with."""
+
+import pytest
+from PySide6.QtWidgets import QPushButton
+
+from purvel.app.widgets.fields import ChoiceField
+from purvel.catalogue import materials
+from purvel.review.ducts.answers import DuctAnswers
+from tests.app.conftest import Bench, choose, enter, field
+
+
+def test_a_runs_own_loss_and_roughness_are_solved_with(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    bench.workspace.pick("saw-drop")
+    bench.settle()
+
+    def solved() -> tuple[float, float, float]:
+        (network,) = bench.window.reviews.answers().of(DuctAnswers).networks
+        (number,) = (i for i, one in enumerate(network.layout.segments) if one.run == "saw-drop")
+        one = next(flows for flows in network.sets if "saw-gate" in flows.open_gates)
+        segment = network.layout.segments[number]
+        return segment.roughness, one.segments[number].fittings, one.segments[number].flow
+
+    roughness, fittings, flow = solved()
+    made_of = materials()["spiral"].roughness
+    assert roughness == made_of
+    rough = field(bench, "Roughness of its wall")
+    assert rough.line.text() == "0.09 mm"
+    enter(rough, "1.5")
+    enter(field(bench, "Loss of what else is in it, on its velocity pressure"), "2.5")
+    bench.settle()
+    now = solved()
+    assert now[0] == pytest.approx(0.0015) and now[1] == pytest.approx(fittings + 2.5) and now[2] < flow
+    enter(rough, "-1")  # refused
+    assert bench.workspace.shop.ducts.runs[0].roughness is None
+    material = next(
+        one for one in bench.window.findChildren(ChoiceField) if one.accessibleName() == "Material"
+    )
+    choose(material, "snap-lock-26")
+    bench.settle()
+    assert solved()[0] == materials()["snap-lock-26"].roughness  # the wall's own goes with its material
+    bench.workspace.undo()
+    assert next(run for run in bench.workspace.shop.ducts.runs if run.id == "saw-drop").roughness == 0.0015
+
+
+def test_a_bucket_takes_ballast_and_a_cyclone_does_not(bench: Bench) -> None:
+    bench.demo("single-garage")
+    bench.stage("ducts")
+    bench.workspace.pick("vac")
+    bench.settle()
+    kind = next(
+        one for one in bench.window.findChildren(ChoiceField) if one.accessibleName() == "Kind of separator"
+    )
+    choose(kind, "bucket")
+    bench.settle()
+    enter(field(bench, "Ballast in its foot"), "12 kg")
+    bench.settle()
+    vac = bench.workspace.shop.thing("vac")
+    assert vac is not None and vac.source is not None and vac.source.separator is not None
+    assert vac.source.separator.ballast == pytest.approx(12.0) and vac.source.separator.kind == "bucket"
+    kind = next(
+        one for one in bench.window.findChildren(ChoiceField) if one.accessibleName() == "Kind of separator"
+    )
+    choose(kind, "cyclone")
+    bench.settle()
+    with pytest.raises(IndexError):
+        field(bench, "Ballast in its foot")
+
+
+def test_own_readings_are_entered_and_forgotten(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    bench.workspace.pick("collector")
+    bench.settle()
+    enter(field(bench, "Suction you read with its inlet blocked"), "8 in. w.g.")
+    enter(field(bench, "Flow you read with its inlet open"), "900 cfm")
+    bench.settle()
+    thing = bench.workspace.shop.thing("collector")
+    assert thing is not None and thing.source is not None
+    assert thing.source.sealed == pytest.approx(8 * 249.08, rel=1e-3)
+    assert thing.source.open_flow == pytest.approx(900 * 0.3048**3 / 60, rel=1e-3)
+    forget = next(
+        one for one in bench.window.findChildren(QPushButton) if one.text() == "Forget own readings"
+    )
+    forget.click()
+    bench.settle()
+    thing = bench.workspace.shop.thing("collector")
+    assert thing is not None and thing.source is not None
+    assert thing.source.sealed is None and thing.source.open_flow is None
