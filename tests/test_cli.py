@@ -214,3 +214,17 @@ def test_sizes_are_found_told_and_written(tmp_path: Path) -> None:
     for words in (["--aim", "beauty"], ["--source", "nobody"]):
         done = purvel("sizes", "--demo", "single-garage-mended", *words)
         assert done.returncode == 2 and done.stdout == "" and done.stderr.count("\n") == 1
+
+
+def test_routes_are_proposed_told_and_written(tmp_path: Path) -> None:
+    to = tmp_path / "routed.purvel"
+    done = purvel("routes", "--demo", "garage-mended", "--json", "--take", "2", "--to", str(to))
+    told = json.loads(done.stdout)["routes"]
+    assert {"name", "cost", "pipe", "hose", "share", "not_kept"} <= set(told[1]) and told[0]["pipe"] > 5
+    runs = load(to).shop.ducts.runs
+    assert any(run.name == "Planer drop" for run in runs)
+    for words, why in (
+        (("--source", "saw"), "is no source"),
+        (("--take", "9", "--to", str(to)), "is none of them"),
+    ):
+        assert why in purvel("routes", "--demo", "spare-room-mended", *words).stderr

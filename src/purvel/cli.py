@@ -5,29 +5,40 @@ import sys
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import Annotated, Any, NoReturn
+from typing import Annotated
 
 import typer
 
 from purvel import __version__
-from purvel.demo import NAMES, demo_bytes
-from purvel.files import Document, FileError, load, loads
+from purvel.commands import ducts as _ducts  # noqa: F401  # it adds its commands
+from purvel.commands.common import (
+    AsJson,
+    Demo,
+    File,
+    Scene,
+    UsageError,
+    app,
+    not_written,
+    read_document,
+    refuse,
+    scene_id,
+)
+from purvel.demo import NAMES
+from purvel.files import FileError
 from purvel.shop import Shop
 
-COMMANDS = ("report", "export", "import", "schema", "log", "simulate", "kinds", "install-desktop", "sizes")
-UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
-
-app = typer.Typer(
-    add_completion=False, no_args_is_help=False, pretty_exceptions_enable=False, rich_markup_mode=None
+COMMANDS = (
+    "report",
+    "export",
+    "import",
+    "schema",
+    "log",
+    "simulate",
+    "kinds",
+    "install-desktop",
+    "sizes",
+    "routes",
 )
-
-File = Annotated[Path | None, typer.Argument(help="A .purvel file.", show_default=False)]
-Demo = Annotated[
-    str | None, typer.Option("--demo", help=f"A demo shop: {', '.join(NAMES)}.", show_default=False)
-]
-Scene = Annotated[
-    str | None, typer.Option("--scene", help="The scene to look at; as drawn otherwise.", show_default=False)
-]
 
 
 def main() -> None:
@@ -41,7 +52,7 @@ def main() -> None:
     try:
         code = command.main(args=words, prog_name="purvel", standalone_mode=False)
     except UsageError as exc:
-        _refuse(exc.format_message().replace("\n", " "))
+        refuse(exc.format_message().replace("\n", " "))
     except (typer.Abort, KeyboardInterrupt):
         sys.exit(130)
     except BrokenPipeError:
@@ -67,37 +78,6 @@ def _demo_without_name(words: list[str]) -> list[str]:
     return found
 
 
-def _refuse(sentence: str) -> NoReturn:
-    print(f"purvel: {sentence}", file=sys.stderr)
-    sys.exit(2)
-
-
-def _not_written(path: Path | None, exc: OSError) -> NoReturn:
-    _refuse(f"{path} could not be written: {(exc.strerror or str(exc)).lower()}.")
-
-
-def _document(file: Path | None, demo: str | None) -> Document:
-    if (file is None) == (demo is None):
-        _refuse(f"Name one file, or --demo with one of {', '.join(NAMES)}.")
-    try:
-        if demo is not None:
-            return loads(_demo(demo), demo)
-        assert file is not None
-        document = load(file)
-    except FileError as exc:
-        _refuse(str(exc))
-    if document.said:
-        print(f"purvel: {document.said}", file=sys.stderr)
-    return document
-
-
-def _demo(name: str) -> bytes:
-    try:
-        return demo_bytes(name)
-    except KeyError:
-        _refuse(f"There is no demo “{name}”; there are {', '.join(NAMES)}.")
-
-
 @app.command("open", hidden=True)
 def open_window(
     file: File = None,
@@ -108,25 +88,14 @@ def open_window(
     if version:
         print(f"purvel {__version__}")
         return 0
-    document = None if file is None and demo is None else _document(file, demo)
+    document = None if file is None and demo is None else read_document(file, demo)
     try:
         from purvel.app import run
     except ImportError as exc:
-        _refuse(
+        refuse(
             f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install."
         )
     return int(run(document, file))
-
-
-def _scene(shop: Shop, name: str | None) -> str | None:
-    """The id of the scene that was named; None for the shop as drawn."""
-    from purvel.review.scenes import AS_DRAWN, scene_called
-
-    try:
-        return scene_called(shop, name or AS_DRAWN)
-    except KeyError:
-        known = (AS_DRAWN, *(one.name or one.id for one in shop.scenes))
-        _refuse(f"There is no scene “{name}”; this shop has {', '.join(known)}.")
 
 
 @app.command()
@@ -134,16 +103,16 @@ def report(
     file: File = None,
     demo: Demo = None,
     scene: Scene = None,
-    as_json: Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")] = False,
+    as_json: AsJson = False,
 ) -> None:
     """Print the whole review of a shop."""
     from purvel import report as reports
     from purvel.review import Memory
     from purvel.review.told import advising
 
-    document = _document(file, demo)
+    document = read_document(file, demo)
     shop = document.shop
-    with advising(shop, Memory(attachments=document.blobs), scene=_scene(shop, scene)) as found:
+    with advising(shop, Memory(attachments=document.blobs), scene=scene_id(shop, scene)) as found:
         if as_json:
             text = json.dumps(reports.as_json(found), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
         else:
@@ -168,46 +137,14 @@ def export(
     """Write a drawing, a printed binder or a list."""
     from purvel.app.sheets import ExportError, write
 
-    document = _document(file, demo)
+    document = read_document(file, demo)
     try:
-        write(document, to, _scene(document.shop, scene))
+        write(document, to, scene_id(document.shop, scene))
     except ExportError as exc:
-        _refuse(str(exc))
+        refuse(str(exc))
     except ImportError as exc:
-        _refuse(f"Drawings need Qt, which does not load here: {exc}.")
+        refuse(f"Drawings need Qt, which does not load here: {exc}.")
     print(f"Wrote {to}")
-
-
-@app.command()
-def sizes(
-    file: File = None,
-    demo: Demo = None,
-    source: Annotated[
-        str | None, typer.Option("--source", help="The id of the source.", show_default=False)
-    ] = None,
-    aim: Annotated[str, typer.Option("--aim", help="cost or loss: what is to be least.")] = "cost",
-    speeds: Annotated[
-        str, typer.Option("--speeds", help="least or want: the speed that runs are asked for.")
-    ] = "want",
-    as_json: Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")] = False,
-    to: Annotated[
-        Path | None, typer.Option("--to", help="Write the shop with them here.", show_default=False)
-    ] = None,
-) -> None:
-    """Find sizes for all runs, so that flows and speeds hold in every choice of gates."""
-    from purvel.duct_sizes import Found
-    from purvel.files import save
-
-    document = _document(file, demo)
-    try:
-        found = Found(document.shop, source, aim, speeds)
-        print(json.dumps(found.as_json(), indent=1) if as_json else "\n".join(found.as_text()))
-        if to is not None:
-            save(replace(document, shop=found.shop), to)
-    except (ValueError, FileError) as exc:
-        _refuse(str(exc))
-    except OSError as exc:
-        _not_written(to, exc)
 
 
 @app.command("import")
@@ -222,7 +159,7 @@ def take_in_list(
     from purvel.files import save
     from purvel.lists import ListError, read_list, take_in
 
-    document = _document(into, None)
+    document = read_document(into, None)
     try:
         for path in lists:
             shop, said = take_in(document.shop, read_list(path))
@@ -230,9 +167,9 @@ def take_in_list(
             print(f"{path.name}: {said}")
         save(document, to or into)
     except (ListError, FileError) as exc:
-        _refuse(f"{exc} Nothing was written.")
+        refuse(f"{exc} Nothing was written.")
     except OSError as exc:
-        _not_written(to or into, exc)
+        not_written(to or into, exc)
 
 
 @app.command()
@@ -258,7 +195,7 @@ def log(
     from purvel.review.air.log_marks import MarkError, told
 
     try:
-        data = file.read_bytes() if file.is_file() else _refuse(f"There is no file {file}.")
+        data = file.read_bytes() if file.is_file() else refuse(f"There is no file {file}.")
         marks = [
             (shows, mark)
             for shows, many in (("background", background), ("work", work), ("decay", decay))
@@ -266,9 +203,9 @@ def log(
         ]
         print(json.dumps(told(data, marks, channel), indent=1, ensure_ascii=False, allow_nan=False))
     except OSError as exc:
-        _refuse(f"{file} cannot be read: {(exc.strerror or str(exc)).lower()}.")
+        refuse(f"{file} cannot be read: {(exc.strerror or str(exc)).lower()}.")
     except MarkError as exc:
-        _refuse(str(exc))
+        refuse(str(exc))
 
 
 @app.command()
@@ -289,7 +226,7 @@ def simulate(
     """Stand in for an outside device on a port of this machine."""
     from purvel import stand_ins
 
-    shop = _document(file, demo).shop if device in stand_ins.DEVICES else Shop()
+    shop = read_document(file, demo).shop if device in stand_ins.DEVICES else Shop()
     say = partial(print, flush=True)
     try:
         if device == "meter":
@@ -301,9 +238,9 @@ def simulate(
         elif device == "gauge":
             stand_ins.serve_gauge(shop, port, seed, say)
         else:
-            _refuse(f"There is no stand-in “{device}”; there are {', '.join(stand_ins.DEVICES)}.")
+            refuse(f"There is no stand-in “{device}”; there are {', '.join(stand_ins.DEVICES)}.")
     except stand_ins.StandInError as exc:
-        _refuse(str(exc))
+        refuse(str(exc))
 
 
 @app.command("kinds")
@@ -326,7 +263,7 @@ def own_kinds(
             library.write_out(write_out)
         found = library.kinds()
     except FileError as exc:
-        _refuse(str(exc))
+        refuse(str(exc))
     for name, thing in found.items():
         print(f"{name}: {thing.width:.3f} by {thing.depth:.3f} m, {thing.height:.3f} m high")
     if not found:
@@ -343,7 +280,7 @@ def install_desktop(
     try:
         paths = desktop.for_this_user(sys.argv[0], remove=remove)
     except OSError as exc:
-        _refuse(f"{exc.filename} cannot be changed: {(exc.strerror or str(exc)).lower()}.")
+        refuse(f"{exc.filename} cannot be changed: {(exc.strerror or str(exc)).lower()}.")
     for path in paths:
         print(f"{'Removed' if remove else 'Written'}: {path}")
     if not paths:

@@ -182,7 +182,7 @@ def shared_floor(lanes: Mapping[str, Lane]) -> dict[str, tuple[str, ...]]:
     """By machine, the others whose boards go over floor that its own go over too: one is used at a time."""
     ids, found = list(lanes), {name: list[int]() for name in lanes}
     if len(ids) > 1:
-        strips = np.asarray(shapely.polygons([_used(one) for one in lanes.values()]))
+        strips = np.asarray(shapely.polygons([used_floor(one) for one in lanes.values()]))
         one, other = shapely.STRtree(strips).query(strips, predicate="intersects")
         one, other = one[one < other], other[one < other]
         areas = shapely.area(shapely.intersection(strips[one], strips[other]))
@@ -192,7 +192,7 @@ def shared_floor(lanes: Mapping[str, Lane]) -> dict[str, tuple[str, ...]]:
     return {name: tuple(ids[k] for k in sorted(others)) for name, others in found.items()}
 
 
-def _used(one: Lane) -> Array:
+def used_floor(one: Lane) -> Array:
     """The floor that the machine's boards go over, hands included, as far as it is free."""
     reach = one.stock_length + one.hand_room
     return strip(

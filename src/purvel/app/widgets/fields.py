@@ -320,6 +320,14 @@ class ChoiceField(QComboBox, Generic[T]):
     def wheelEvent(self, event: QWheelEvent) -> None:
         event.ignore()  # the wheel scrolls the panel, it does not change the shop
 
+    def show_choices(self, choices: Sequence[tuple[T, str]]) -> None:
+        """Offers other choices; the number of the one that is shown stays."""
+        at, self._keys = max(0, self.currentIndex()), [key for key, _ in choices]
+        with QSignalBlocker(self):
+            self.clear()
+            self.addItems([label for _, label in choices])
+            self.setCurrentIndex(min(at, len(choices) - 1))
+
     def show_value(self, value: T | None) -> None:
         """Shows a value of the document; one that is not among the choices shows as nothing."""
         with QSignalBlocker(self):

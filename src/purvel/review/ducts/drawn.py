@@ -6,19 +6,21 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterator, Mapping, Sequence
+from math import inf
 
 from purvel.airflow.paths import Path, length_of
 from purvel.catalogue import materials
 from purvel.libraries import np
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.pipe_room import SWEPT, PipeRoom, Zone, met
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name, standing
 from purvel.shop import Opening, Port, Run, Thing
 from purvel.shop.parts import name_of
-from purvel.space.clearances import overhead_sweep
+from purvel.space.clearances import HEAD_HEIGHT, overhead_sweep
 from purvel.space.prepared import Prepared
 from purvel.space.shell import Side
 
@@ -170,6 +172,44 @@ def _crosses(
     line = np.linspace(a, b, steps)
     within = line[(line[:, 2] > low) & (line[:, 2] < high)]
     return bool(len(within)) and bool(shadow.holds(within[:, 0], within[:, 1]).any())
+
+
+def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """Runs that lie in what is to stay free, and runs over the floor that heads meet."""
+    room, paths = answers.of(PipeRoom), answers.of(DuctAnswers).run_paths
+    solid = tuple(zone for zone in room.fixed if not zone.soft and zone.why != SWEPT)
+    for run in answers.shop.ducts.runs:
+        path = paths[run.id]
+        for zone in answers.ask(_met, path, run.diameter / 2, solid):
+            yield Finding(
+                "duct-meets",
+                Grade.MEND,
+                (run.id, zone.about),
+                f"{run_name(answers, run.id)} goes through what {name_of(answers.shop, zone.about)} needs: {zone.why}.",
+                "Lead it round, higher or along another wall. Before a panel and over it nothing is run; off flames the maker's"
+                " manual and local codes say how far.",
+                Basis(
+                    "trade practice",
+                    "Room kept free round what is there: our choice, but for the panel's (NEC 110.26).",
+                ),
+                Where((run.id, zone.about)),
+            )
+        lowest = answers.ask(room.lowest_over_heads, path, run.diameter / 2) if run.port is None else inf
+        if lowest < HEAD_HEIGHT:
+            yield Finding(
+                "duct-low",
+                Grade.WATCH,
+                (run.id,),
+                f"{run_name(answers, run.id)} hangs {say.length(lowest)} over floor that people walk on: mind heads.",
+                f"Pipe that one walks under hangs at {say.length(HEAD_HEIGHT)} or more, or along a wall.",
+                Basis("trade practice", "Head height as in the ways of Place."),
+                Where((run.id,)),
+                {"lowest": lowest},
+            )
+
+
+def _met(path: Path, radius: float, zones: Sequence[Zone]) -> tuple[Zone, ...]:
+    return tuple(met(path, radius, zones))
 
 
 def plastic(answers: Answers, _: Figures) -> Iterator[Finding]:

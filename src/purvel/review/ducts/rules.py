@@ -15,6 +15,7 @@ from purvel.review.ducts.curve_rules import blown_back, curve_ends, known_of
 from purvel.review.ducts.drawn import (
     hoodless,
     in_scene,
+    in_the_way,
     loose,
     overhead,
     plastic,
@@ -238,6 +239,7 @@ RULES: tuple[Rule, ...] = (
             separators,
         ),
     ),
+    in_the_way,
     overhead,
     plastic,
 )

@@ -14,6 +14,7 @@ from purvel.app.stages.ducts.gains_pane import GainsPane
 from purvel.app.stages.ducts.gate_choices import GateChoices
 from purvel.app.stages.ducts.hood_pane import HoodPane
 from purvel.app.stages.ducts.parts_pane import PartsPane
+from purvel.app.stages.ducts.routes_pane import RoutesPane
 from purvel.app.stages.ducts.sizes_pane import SizesPane
 from purvel.app.stages.ducts.suction_walk import SuctionWalk, Walk
 from purvel.app.stages.ducts.switch_pane import SwitchPane
@@ -43,6 +44,7 @@ class DuctInstrument(QWidget):
         self.gains = GainsPane(theme)
         self.table = ChoiceTable(workspace, theme)
         self._table = WhenSeen(self.table, self.table.fill)
+        self.routes = RoutesPane(workspace)
         self.sizes = SizesPane(workspace)
         self.parts = PartsPane(workspace)
         self._parts = WhenSeen(self.parts, self.parts.fill)
@@ -59,6 +61,7 @@ class DuctInstrument(QWidget):
             Pane("Parts", self._parts, 34.0, 12),
             Pane("Switch", self._switch, 34.0, 12),
             Pane("Hood", self.hood_sheet, 34.0, 12),
+            Pane("Routes", self.routes, 34.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=1)
         box = QVBoxLayout(self)
@@ -75,6 +78,7 @@ class DuctInstrument(QWidget):
             id(review.answers),
             network and network.layout.source_thing,
             self._looked_at,
+            self._source_in_hand(),
             self.theme.pixels,
         )
         if filled != self._shown:
@@ -82,6 +86,7 @@ class DuctInstrument(QWidget):
             self.choices.fill(review.answers, network, flows)
             self._table.show_these(review.answers, network, self._looked_at)
             self.sizes.show_system(review.answers, network)
+            self.routes.show_source(review.answers, self._source_in_hand())
             self._parts.show_these(review.answers)
             self._switch.show_these(review.answers)
         hood = self.hood()
@@ -108,6 +113,14 @@ class DuctInstrument(QWidget):
                 self.source = network.layout.source_thing
         here = (network for network in self.networks if network.layout.source_thing == self.source)
         return next(here, self.networks[0] if self.networks else None)
+
+    def _source_in_hand(self) -> str | None:
+        """The source that pipe is led from: the picked one, that of the system looked at, or the first."""
+        sources = [] if self.answers is None else [one.id for one in self.answers.shop.things if one.source]
+        if self.view.picked in sources:
+            return self.view.picked
+        network = self.network
+        return network.layout.source_thing if network is not None else next(iter(sources), None)
 
     def flow(self) -> GateSetFlow | None:
         """The choice that is looked at; while it is not reviewed yet, the one that was; else the first."""

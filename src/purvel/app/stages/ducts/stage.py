@@ -86,6 +86,7 @@ class DuctsStage(Stage):
 
     def finish(self) -> None:
         self.walk.sizes.give_up()
+        self.walk.routes.give_up()
         self.walk.switch.give_up()
 
     def put_down(self) -> None:

@@ -1,4 +1,4 @@
-"""The search for sizes without a window: as JSON for scripts (docs/report.md) and as text for people."""
+"""Searches of the ducts without a window: as JSON for scripts (docs/report.md) and as text for people."""
 
 from collections.abc import Iterator
 from typing import Any
@@ -7,22 +7,24 @@ from purvel.airflow.flows import NetworkResult
 from purvel.airflow.sizing import AIMS, Offer
 from purvel.review import Answers, Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.review.ducts.sizes import SPEEDS, problem, said, searched, taken
+from purvel.review.ducts.route_words import said as said_of_routes
+from purvel.review.ducts.routes import routings
+from purvel.review.ducts.sizes import SPEEDS, Speeds, problem, said, searched, taken
 from purvel.shop import Shop
 from purvel.shop.parts import name_of
 
 
-class Found:
+class SizesFound:
     """What a search found for the system of one source. Raises ValueError where there is none, or where sizes
     are not searched for.
     """
 
     def __init__(self, shop: Shop, source: str | None, aim: str, speeds: str) -> None:
-        if aim not in AIMS or speeds not in SPEEDS:
-            raise ValueError(f"The aim is {' or '.join(AIMS)}, speeds are {' or '.join(SPEEDS)}.")
-        self.answers, self.speeds = Answers(shop, Memory()), speeds
-        posed = problem(self.answers, _network(self.answers, source), speeds)
-        *_, self.result = searched(posed, self.answers, aim, speeds)
+        if aim not in AIMS:
+            raise ValueError(f"The aim is {' or '.join(AIMS)}.")
+        self.answers, self.speeds = Answers(shop, Memory()), _speeds(speeds)
+        posed = problem(self.answers, _network(self.answers, source), self.speeds)
+        *_, self.result = searched(posed, self.answers, aim, self.speeds)
 
     @property
     def shop(self) -> Shop:
@@ -57,6 +59,56 @@ class Found:
     def as_text(self) -> Iterator[str]:
         """In the reader's units."""
         yield from said(self.answers, self.result, Figures(self.answers.shop.units))
+
+
+class RoutesFound:
+    """What is proposed for a source: the one named, else the first there is. Raises ValueError where nothing
+    is.
+    """
+
+    def __init__(self, shop: Shop, source: str | None, speeds: str) -> None:
+        sources = [thing.id for thing in shop.things if thing.source is not None]
+        if source not in (None, *sources):
+            raise ValueError(f"“{source}” is no source; there are {', '.join(sources) or 'none'}.")
+        self.answers = Answers(shop, Memory())
+        *_, self.result = routings(self.answers, source or next(iter(sources), ""), _speeds(speeds))
+
+    def shop(self, number: int) -> Shop:
+        """The shop with a proposal, the first being 1. Raises ValueError where there is none."""
+        if not 1 <= number <= len(self.result.routes):
+            raise ValueError(f"There are {len(self.result.routes)} proposals; {number} is none of them.")
+        return self.result.routes[number - 1].shop
+
+    def as_json(self) -> dict[str, Any]:
+        """In SI units."""
+        return {
+            "why_none": self.result.why_none or None,
+            "routes": [
+                {
+                    "name": one.name,
+                    "cost": one.cost,
+                    "pipe": one.pipe,
+                    "hose": one.hose,
+                    "elbows": one.elbows,
+                    "branches": one.branches,
+                    "share": one.share,
+                    "height": one.height,
+                    "not_kept": list(one.given_up),
+                    "left_out": list(one.left_out),
+                }
+                for one in self.result.routes
+            ],
+        }
+
+    def as_text(self) -> Iterator[str]:
+        """In the reader's units."""
+        yield from said_of_routes(self.result, Figures(self.answers.shop.units))
+
+
+def _speeds(speeds: str) -> Speeds:
+    if speeds not in SPEEDS:
+        raise ValueError(f"Speeds are {' or '.join(SPEEDS)}.")
+    return speeds
 
 
 def _network(answers: Answers, source: str | None) -> NetworkResult:

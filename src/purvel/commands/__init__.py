@@ -1,0 +1,1 @@
+"""The parts of the command line: each module adds its commands to `common.app`."""
