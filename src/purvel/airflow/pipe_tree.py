@@ -8,8 +8,7 @@ from dataclasses import dataclass, field
 
 from purvel.libraries import Array, np
 
-WAYS = ((1, 0), (0, 1), (-1, 0), (0, -1))
-"""The ways that air goes: to +x, +y, -x, -y."""
+WAYS = ((1, 0), (0, 1), (-1, 0), (0, -1))  # the ways that air goes: to +x, +y, -x, -y
 
 Node = tuple[int, int]
 """Column and row of the lattice."""

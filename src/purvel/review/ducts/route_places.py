@@ -21,11 +21,15 @@ HANDLING = 0.03  # m that pipe stays off what is there [choice]
 ENOUGH = (3.2, 5.0)  # diameters of straight pipe before the inlet; 3 at the least [trade practice]
 ENOUGH_ON_VAC = (2.0, 4.0)  # hose bends there as it likes [choice]
 LESS = (2.0, 1.0)  # diameters where there is no room for more
-ASIDE = (0.0, 0.35, -0.35)
-"""How far beside a port a drop comes down round the thing [m]."""
+ASIDE = (0.0, 0.35, -0.35)  # m beside a port at which a drop comes down round the thing [choice]
 LONGEST_HOSE = 1.8  # m between a drop and its port
-TURNED_ASIDE = (0.0, 0.5, -0.5, 1.0, -1.0)
-"""How far aside of the straight pipe before the inlet the riser may stand [m]."""
+TURNED_ASIDE = (
+    0.0,
+    0.5,
+    -0.5,
+    1.0,
+    -1.0,
+)  # m aside of the straight pipe before the inlet for the riser [choice]
 LOWEST = 0.15  # m above the floor to which a drop comes down at most
 SECOND_AT = 0.3  # m above a drop's end where hose to a second port branches off
 _HOSE_ROOM = 0.02  # m of room round the middle of a hose
