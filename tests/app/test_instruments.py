@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QCheckBox, QLineEdit, QPushButton
 
-from purvel.app.stages.ducts.suction_walk import merged
 from purvel.app.widgets.fields import TextField
 from purvel.catalogue import limits
 from purvel.quantities import convert, format_number, units_for
@@ -127,13 +126,6 @@ def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench)
     walk.toggle("saw-gate", True)
     bench.settle()
     assert "saw-gate" in walk.flow().open_gates  # the open card does not take the choice back
-
-
-def test_steps_put_together_lose_nothing() -> None:
-    steps = [(f"piece {k}", float(k)) for k in range(1, 12)]
-    for most in (11, 6, 3):
-        rows = merged(steps, most)
-        assert len(rows) <= most and sum(loss for _, loss in rows) == pytest.approx(66.0)
 
 
 def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> None:

@@ -1,6 +1,6 @@
 """The bin, what is due, and cutting: sums on paper, exhaustive searches, and what must hold for any plan."""
 
-from datetime import date
+from datetime import date, timedelta
 from itertools import combinations, pairwise
 from math import ceil
 
@@ -13,7 +13,7 @@ from purvel.catalogue.upkeep import Removal, duty_kinds, removals, waste
 from purvel.shop import Stock
 from purvel.shop.jobs import Job, JobStep
 from purvel.shop.upkeep import Bin, Duty
-from purvel.upkeep.bins import FULL, Removed, fill, removed, removed_from
+from purvel.upkeep.bins import DAYS, FULL, Removed, fill, removed, removed_from
 from purvel.upkeep.due import due, hours_a_month
 from purvel.upkeep.sheets import Piece, SheetsPlan, cut_sheets
 from purvel.upkeep.sticks import StickPlan, cut_sticks
@@ -187,3 +187,19 @@ def test_what_the_catalogue_says_is_whole() -> None:
         assert one.every_hours or one.every_days
     assert all(low < high for low, high in waste().values())
     assert [a <= b for a, b in pairwise(sorted(waste().values()))]
+
+
+def test_counted_hours_hold_from_the_day_they_are_counted() -> None:
+    """By plan 10 h a month; the box counted 2 h on each of 20 days, 40 h, of 60 that are allowed."""
+    duty, begun = Duty(id="d", every_hours=60.0, done_on="2026-03-01"), date(2026, 1, 1)
+    today = date(2026, 3, 20)
+    counted = {date(2026, 3, 1) + timedelta(days=k): 2.0 for k in range(20)}
+    found = due(duty, 10.0, today, begun, counted)
+    assert found.gone == pytest.approx(40 / 60)
+    assert found.days == ceil(20 / 10.0 * DAYS)  # twenty days are too few to say how fast it goes
+    more = {date(2026, 2, 1) + timedelta(days=k): 2.0 for k in range(48)}  # 47 days before today, too
+    fast = due(duty, 10.0, today, begun, more)
+    assert fast.gone == pytest.approx(40 / 60) and fast.days == 10  # 20 h at 2 h a day
+    late = due(duty, 10.0, today, begun, {date(2026, 3, 18): 5.0})
+    assert late.gone == pytest.approx((10.0 * 17 / DAYS + 5.0) / 60)  # till then by plan
+    assert due(duty, 0.0, today, begun, {today: 61.0}).days == 0  # nothing planned, and it is over

@@ -10,6 +10,7 @@ from math import ceil, inf
 from purvel.shop.upkeep import Duty
 from purvel.upkeep.bins import DAYS
 
+LEARNT = 28  # days of counted hours from which they say how fast hours add up [choice]
 FAR = 3650  # days: what is due later is not reckoned
 
 
@@ -30,19 +31,35 @@ def hours_a_month(walks: Mapping[str, Sequence[tuple[float, float]]]) -> dict[st
     return {thing: sum(minutes * times for minutes, times in uses) / 60.0 for thing, uses in walks.items()}
 
 
-def due(duty: Duty, hours: float, today: date, begun: date) -> Due:
-    """When a duty is due, by hours a month at its thing and by days, whichever comes first.
+def due(
+    duty: Duty, hours: float, today: date, begun: date, counted: Mapping[date, float] | None = None
+) -> Due:
+    """When a duty is due, by hours of use and by days, whichever comes first.
 
-    Counted from when it was done last, or from `begun`. A day that is none counts as never done.
+    Counted from when it was done last, or from `begun`. A day that is none counts as never done. `hours` are
+    those a month by plan; of days since a switch box `counted` them [h] that count holds instead, and from
+    `LEARNT` days of it on it says how fast they add up, too.
     """
     since = day_of(duty.done_on) or begun
-    by_use = duty.every_hours / hours * DAYS if duty.every_hours > 0 and hours > 0 else inf
-    by_days = float(duty.every_days) if duty.every_days > 0 else inf
-    every = min(by_use, by_days)
-    if every > FAR:
+    used, rate = hours * (today - since).days / DAYS, hours
+    if counted:
+        first = min(counted)
+        before = max(0, (min(first, today) - since).days)
+        used = hours * before / DAYS + sum(many for day, many in counted.items() if day >= since)
+        span = (today - first).days + 1
+        if span >= LEARNT:
+            rate = sum(counted.values()) / span * DAYS
+    left = inf
+    if duty.every_hours > 0:
+        still = duty.every_hours - used
+        left = still / rate * DAYS if rate > 0 else inf if still > 0 else 0.0
+    by_days = float(duty.every_days) - (today - since).days if duty.every_days > 0 else inf
+    if min(left, by_days) > FAR:
         return Due(duty.id, None, inf, 0.0)
-    day = since + timedelta(days=ceil(every))
-    return Due(duty.id, day, float((day - today).days), (today - since).days / max(every, 1e-9))
+    days = ceil(min(left, by_days))
+    by_use = used / duty.every_hours if duty.every_hours > 0 else 0.0
+    gone = max(by_use, (today - since).days / duty.every_days if duty.every_days > 0 else 0.0)
+    return Due(duty.id, today + timedelta(days=days), float(days), gone)
 
 
 def day_of(text: str | None) -> date | None:

@@ -102,6 +102,9 @@ def _mend_stranded(document: QTextDocument) -> bool:
             if int(own.top() // high) != int(max(next_one.bottom(), last.top()) // high):
                 form.setPageBreakPolicy(breaks)
                 QTextCursor(first).setBlockFormat(form)
+                document.markContentsDirty(
+                    0, document.characterCount()
+                )  # else what follows may go without lines
                 return True
         block = block.next()
     return False

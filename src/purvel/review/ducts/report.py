@@ -10,6 +10,7 @@ from purvel.catalogue import materials, transport
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.bill import Sticks, bill, sticks
+from purvel.review.ducts.cards import cards
 from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
@@ -226,12 +227,13 @@ def _hood(layout: Layout, hood: HoodFlow, end: Hood, spread: tuple[float, float]
 
 
 def tables(answers: Answers, say: Figures) -> Iterator[Table]:
-    """A gate card for each source, and the parts."""
+    """A gate card for each source, hood cards, adapters, and the parts."""
     shop, ducts = answers.shop, answers.of(DuctAnswers)
     for network in ducts.networks:
         rows = [row for flows in network.sets for row in _card(answers, flows, say)]
         title = f"Gate card: {name_of(shop, network.layout.source_thing)}"
         yield Table(title, ("Choice", "Flow in all", "Pressure", "Hood", "Gets", "Static suction"), rows)
+    yield from cards(answers, say)
     yield from to_buy(answers, say)
     if bought := ducts.parts:
         lines = [

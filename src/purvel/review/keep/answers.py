@@ -68,7 +68,19 @@ class KeepAnswers:
         return sorted(found, key=lambda one: one.days)
 
     def _due(self, duty: Duty) -> Due:
-        return due(duty, self.hours.get(duty.thing or "", 0.0), self.today, self.begun)
+        hours = self.hours.get(duty.thing or "", 0.0)
+        return due(duty, hours, self.today, self.begun, self.counted.get(duty.thing or ""))
+
+    @once
+    def counted(self) -> dict[str, dict[date, float]]:
+        """By thing the hours of each day on which a switch box counted them."""
+        found: dict[str, dict[date, float]] = {}
+        for one in self._shop.ducts.ran:
+            day = day_of(one.day)
+            if day is not None:
+                by_day = found.setdefault(one.thing, {})
+                by_day[day] = by_day.get(day, 0.0) + one.hours
+        return found
 
     @once
     def removed(self) -> Removed:

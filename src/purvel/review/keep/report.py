@@ -20,6 +20,11 @@ def report(answers: Answers) -> dict[str, Any]:
     return {
         "upkeep": {
             "hours": [{"thing": thing, "hours": hours} for thing, hours in keep.hours.items()],
+            "counted": [
+                {"thing": thing, "day": day.isoformat(), "hours": hours}
+                for thing, by_day in keep.counted.items()
+                for day, hours in by_day.items()
+            ],
             "due": [
                 {
                     "duty": one.duty,

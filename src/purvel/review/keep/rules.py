@@ -73,10 +73,21 @@ def _duties(answers: Answers, grade: Grade, found: list[Due], word: str) -> Find
         grade,
         (word,),
         f"{'One thing is' if is_one else f'{len(found)} things are'} {word}: {'; '.join(named)}.",
-        "By hours of use since it was done last, or by days, whichever comes first.",
+        "By hours of use since it was done last, or by days, whichever comes first." + counting(answers),
         _USE,
         Where(tuple(dict.fromkeys(items))),
         {"duties": float(len(found))},
+    )
+
+
+def counting(answers: Answers) -> str:
+    """What is said of hours that a switch box counted; empty where none did."""
+    counted = answers.of(KeepAnswers).counted
+    if not counted:
+        return ""
+    names = ", ".join(name_of(answers.shop, thing) for thing in counted)
+    return (
+        f" Hours of {names} are those that the switch box counted since it counts, before that by your jobs."
     )
 
 

@@ -16,7 +16,7 @@ from purvel.app.stages.ducts.hood_pane import HoodPane
 from purvel.app.stages.ducts.parts_pane import PartsPane
 from purvel.app.stages.ducts.routes_pane import RoutesPane
 from purvel.app.stages.ducts.sizes_pane import SizesPane
-from purvel.app.stages.ducts.suction_walk import SuctionWalk, Walk
+from purvel.app.stages.ducts.suction_walk import WalkPane
 from purvel.app.stages.ducts.switch_pane import SwitchPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
@@ -26,6 +26,7 @@ from purvel.app.widgets.when_seen import WhenSeen
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Review
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.walks import Walk
 
 
 class DuctInstrument(QWidget):
@@ -39,7 +40,8 @@ class DuctInstrument(QWidget):
         self.source: str | None = None  # of the system that is looked at
         self._looked_at: str | None = None  # the choice that was shown last
         self.choices = GateChoices(workspace)
-        self.walk = SuctionWalk(theme)
+        self.walking = WalkPane(theme)
+        self.walk = self.walking.walk
         self.chart = CurveChart(theme)
         self.gains = GainsPane(theme)
         self.table = ChoiceTable(workspace, theme)
@@ -53,7 +55,7 @@ class DuctInstrument(QWidget):
         self.hood_sheet = HoodPane()
         panes = [
             Pane("Gates", scrolled(self.choices), 14.0, 6),
-            Pane("Walk", self.walk, 14.0, 10),
+            Pane("Walk", self.walking, 14.0, 10),
             Pane("Curve", self.chart, 11.0, 7),
             Pane("Gains", self.gains, 24.0, 8),
             Pane("Table", self._table, 34.0, 12),
@@ -90,10 +92,10 @@ class DuctInstrument(QWidget):
             self._parts.show_these(review.answers)
             self._switch.show_these(review.answers)
         hood = self.hood()
-        if network is None or flows is None or hood is None:
-            self.walk.show_walk(None)
-        else:
-            self.walk.show_walk(Walk(review.answers.shop, network.layout, flows, hood))
+        way = None
+        if network is not None and flows is not None and hood is not None:
+            way = Walk(review.answers.shop, network.layout, flows, hood)
+        self.walking.show_walk(review.answers, network, way)
         self.gains.show_hood(review.answers, network, flows, hood)
         self.hood_sheet.show_hood(review.answers, hood)
         self.chart.show_points(review.answers, network, flows, is_stale=is_stale)

@@ -1,5 +1,8 @@
-"""The plan with its ducts, for the binder."""
+"""The plan with its ducts, a page for each choice of gates, for the binder."""
 
+from functools import partial
+
+from purvel.airflow.flows import GateSetFlow
 from purvel.app.plan import draw_ducts, draw_room, draw_things
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.pages import Page
@@ -7,17 +10,36 @@ from purvel.review import Answers, Figures
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.room.answers import RoomAnswers
 
+MOST = 10  # choices of gates that have a page of their own
 
-def _draw(sheet: Sheet, answers: Answers) -> None:
+
+def _choices(answers: Answers) -> list[GateSetFlow]:
+    return [flows for network in answers.of(DuctAnswers).networks for flows in network.sets]
+
+
+def _wanted(number: int, answers: Answers) -> bool:
+    is_first = number == 0 and bool(answers.shop.ducts.runs)  # also where they lead to no source yet
+    return is_first or number < len(_choices(answers))
+
+
+def _headline(number: int, answers: Answers) -> str:
+    choices = _choices(answers)
+    if not choices:
+        return "Ducts."
+    more = len(choices) - MOST if number == MOST - 1 else 0
+    others = f" {more} more choices stand in the gate card." if more > 0 else ""
+    return f"Ducts, with gate choice “{answers.of(DuctAnswers).choice_name(choices[number].id)}”.{others}"
+
+
+def _draw(number: int, sheet: Sheet, answers: Answers) -> None:
+    choices = _choices(answers)
+    chosen = choices[number].id if choices else None
     draw_room.room(sheet, answers.of(RoomAnswers).shell, None, answers.shop.units)
     draw_things.things(sheet, answers.shop, None, {}, quiet=True)
-    draw_ducts.ducts(sheet, answers, None, None, Figures(answers.shop.units))
+    draw_ducts.ducts(sheet, answers, chosen, None, Figures(answers.shop.units))
 
 
-def _headline(answers: Answers) -> str:
-    ducts = answers.of(DuctAnswers)
-    chosen = " and ".join(f"“{ducts.choice_name(network.sets[0].id)}”" for network in ducts.networks)
-    return f"Ducts, with gate choice {chosen}." if chosen else "Ducts."
-
-
-PAGES = (Page(lambda answers: bool(answers.shop.ducts.runs), _headline, _draw, is_plan=True),)
+PAGES = tuple(
+    Page(partial(_wanted, number), partial(_headline, number), partial(_draw, number), is_plan=number == 0)
+    for number in range(MOST)
+)
