@@ -8,7 +8,7 @@ import pytest
 from purvel.airflow.layout import Layout, layouts, length_of, run_paths
 from purvel.airflow.network import solve
 from purvel.airflow.segments import Leaks
-from purvel.catalogue import make_thing
+from purvel.catalogue import elbows, inlines, make_thing
 from purvel.shop import Ducts, Gate, Join, PortRef, Run, Thing, Vertex
 from purvel.shop.things import Facing
 from tests.airflow.test_network import STANDARD
@@ -214,7 +214,30 @@ def test_a_port_faces_its_way_when_its_thing_is_turned(faces: Facing, own: tuple
     ahead = (c * own[0] - s * own[1], s * own[0] + c * own[1])
     saw = replace(SAW, angle=35.0, ports=(replace(SAW.ports[0], faces=faces),))
     x, y = saw.spot(saw.ports[0].x, saw.ports[0].y)
-    for (dx, dy), elbows in ((ahead, 0), ((-ahead[1], ahead[0]), 1)):
+    for (dx, dy), many in ((ahead, 0), ((-ahead[1], ahead[0]), 1)):
         level = replace(DROP, points=(v(4.7, 1.2, 0.1), v(x + dx, y + dy, 0.1)))
         (part,) = (one for one in layout(MAIN, level, things=(COLLECTOR, saw)).segments if one.hood)
-        assert sum("at the port" in fitting.name for fitting in part.fittings) == elbows
+        assert sum("at the port" in fitting.name for fitting in part.fittings) == many
+
+
+def test_what_sits_in_a_run_costs_what_the_catalogue_says() -> None:
+    bare = layout(MAIN, DROP).segments[2]
+    held = layout(MAIN, replace(DROP, inline=("coupling", "swivel", "coupling"), loss=0.4)).segments[2]
+    added = [one for one in held.fittings if one.kind == "own"]
+    assert [one.name for one in added] == ["Quick coupling", "Swivel", "Quick coupling", "What else is in it"]
+    assert sum(one.loss for one in held.fittings) - sum(one.loss for one in bare.fittings) == pytest.approx(
+        0.15 + 0.1 + 0.15 + 0.4
+    )
+    choke = inlines()["choke"]
+    half = 0.5
+    assert choke.loss == pytest.approx((1 + 0.707 * sqrt(1 - half) - half) ** 2 / half**2, rel=1e-3)
+
+
+def test_a_hose_that_sags_bends_twice_in_every_span() -> None:
+    """Spans of 1 m that sag by 0.25 m end at 45 degrees: 90 in the middle, 90 at the hanger; 8 in 4 m."""
+    hose = Run(id="h", diameter=0.1, material="ribbed-hose", source="collector", points=(v(4.5, 0, 0.65),))
+    hung = layout(replace(hose, sag=0.25)).segments[0]
+    (sag,) = [one for one in hung.fittings if one.kind == "own"]
+    assert sag.loss == pytest.approx(8 * elbows()["hose-bend"].loss, rel=1e-6)
+    pipe = layout(replace(hose, sag=0.25, material="spiral")).segments[0]
+    assert not [one for one in pipe.fittings if one.kind == "own"]  # pipe does not

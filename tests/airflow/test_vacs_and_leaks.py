@@ -182,6 +182,21 @@ def test_a_gate_that_seals_lets_nothing_through() -> None:
     assert far.hoods[0].flow == pytest.approx(leaking.hoods[0].flow, rel=1e-4)
 
 
+def test_one_gate_of_its_own_gap_leaks_as_if_all_had_it() -> None:
+    layout = two_drops()
+    near = layout.segments[2]
+    choice = [("far", ["far-gate"])]
+    all_wide = solve(layout, choice, STANDARD, Leaks(1e-3)).sets[0]
+    own = replace(layout, segments=(*layout.segments[:2], replace(near, gaps=(1e-3,))))
+    one_wide = solve(own, choice, STANDARD, Leaks(1e-4)).sets[0]
+    assert one_wide.segments[2].flow == pytest.approx(all_wide.segments[2].flow, rel=1e-9)
+    sealed = replace(layout, segments=(*layout.segments[:2], replace(near, gaps=(0.0,))))
+    assert solve(sealed, choice, STANDARD, Leaks(1e-3)).sets[0].segments[2].flow == 0.0
+    open_gates = [("both", ["far-gate", "near-gate"])]
+    same = (solve(one, open_gates, STANDARD, Leaks(1e-4)).sets[0].flow for one in (layout, sealed))
+    assert next(same) == next(same)  # what it is when open is not asked
+
+
 def check_balance_of_open(layout: Layout, one: object) -> None:
     """Energy and mass where air flows."""
     from purvel.airflow.flows import GateSetFlow

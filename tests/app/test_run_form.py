@@ -6,6 +6,7 @@ from PySide6.QtWidgets import QPushButton
 from purvel.app.widgets.fields import ChoiceField
 from purvel.catalogue import materials
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.shop import Run
 from tests.app.conftest import Bench, choose, enter, field
 
 
@@ -42,6 +43,43 @@ def test_a_runs_own_loss_and_roughness_are_solved_with(bench: Bench) -> None:
     assert solved()[0] == materials()["snap-lock-26"].roughness  # the wall's own goes with its material
     bench.workspace.undo()
     assert next(run for run in bench.workspace.shop.ducts.runs if run.id == "saw-drop").roughness == 0.0015
+
+
+def test_fittings_sag_and_a_gates_own_gap_are_set_in_the_form(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    bench.workspace.pick("planer-hose")
+    bench.settle()
+
+    def run() -> Run:
+        return next(one for one in bench.workspace.shop.ducts.runs if one.id == "planer-hose")
+
+    add = next(
+        one for one in bench.window.findChildren(ChoiceField) if one.accessibleName().startswith("Something")
+    )
+    choose(add, "coupling")
+    bench.settle()
+    assert run().inline == ("coupling",)
+    enter(field(bench, "How far it sags between its hangers"), "4 in")
+    assert run().sag == pytest.approx(0.1016)
+    out = next(
+        one
+        for one in bench.window.findChildren(QPushButton)
+        if one.accessibleName() == "Take out Quick coupling, 1"
+    )
+    out.click()
+    bench.settle()
+    assert run().inline == ()
+    bench.workspace.pick("saw-drop")
+    bench.settle()
+    gap = field(bench, "Gap all round when it is shut")
+    assert gap.line.text() == "0.2 mm"
+    enter(gap, "1.5")
+    (gate,) = next(one for one in bench.workspace.shop.ducts.runs if one.id == "saw-drop").gates
+    assert gate.gap == pytest.approx(0.0015)
+    enter(gap, "0.2")
+    (gate,) = next(one for one in bench.workspace.shop.ducts.runs if one.id == "saw-drop").gates
+    assert gate.gap is None  # as all gates here
 
 
 def test_a_bucket_takes_ballast_and_a_cyclone_does_not(bench: Bench) -> None:

@@ -38,19 +38,18 @@ class Arrays:
         self.fittings = np.array([sum(fitting.loss for fitting in one.fittings) for one in segments])
         self.hoods = np.array(layout.hoods, dtype=int)
         self._lead(layout, leaks)
-        shut = [[sum(gate not in gates for gate in one.gates) for one in segments] for gates in opened]
-        self._ring_gap = DISCHARGE_OF_LEAK * leaks.gate_gap * pi
-        shut_loss = (self.area / (self._ring_gap * self.diameter)) ** 2 if self._ring_gap > 0 else 0.0
+        shut = [[_shut_gates(one, gates, leaks) for one in segments] for gates in opened]
         in_part = [
             [sum(part_open_gate(drawn.get(gate, 1.0)) for gate in one.gates) for one in segments]
             for drawn in part or [{}] * self.sets
         ]
-        self._shut, self._in_part = np.array(shut, dtype=float), np.array(in_part)
+        leaking, sealed = np.moveaxis(np.array(shut, dtype=float).reshape(self.sets, len(segments), 2), 2, 0)
+        self._shut, self._in_part = leaking, np.array(in_part)
         # (B, S) what gates cost that are not fully open, beyond what they cost when they are
-        self.at_gates = np.tile(self._shut * shut_loss + self._in_part, (ends, 1))
-        behind = np.tile(self._shut, (ends, 1)) @ np.abs(self.passes)  # shut gates on each way
-        may_leak = np.full(behind.shape, leaks.gate_gap > 0)
-        self.flowing = np.asarray((behind == 0) | may_leak)
+        at_rings = self._shut * (self.area / self.diameter) ** 2
+        self.at_gates = np.tile(at_rings + self._in_part, (ends, 1))
+        behind = np.tile(sealed, (ends, 1)) @ np.abs(self.passes)  # gates that seal, on each way
+        self.flowing = np.asarray(behind == 0)
         self.coupling = self._coupling(layout)
 
     def _assume(self, layout: Layout) -> int:
@@ -115,10 +114,8 @@ class Arrays:
         other.flowing = np.tile(self.flowing[: self.sets], (many, 1))
         other.has_range = False
         other.times = [(np.ones(many * self.sets),) * 2 for _ in self.times]
-        ring_share = (
-            other.area / (self._ring_gap * other.diameter) if self._ring_gap > 0 else 0.0 * other.area
-        )
-        other.at_gates = np.tile(self._shut, (many, 1)) * ring_share**2 + np.tile(self._in_part, (many, 1))
+        at_rings = np.tile(self._shut, (many, 1)) * (other.area / other.diameter) ** 2
+        other.at_gates = at_rings + np.tile(self._in_part, (many, 1))
         return other
 
     def _repeated(self, ends: Sequence[Scale]) -> tuple[Array, Array]:
@@ -167,6 +164,23 @@ class Joint:
         """By leg what it loses of the velocity pressures of `at` (legs, 1 + legs) [-]; their areas [m2]."""
         found = junction(areas[1:], self.angles, areas[0])
         return np.array([(one.combined, *one.legs) for one in found])
+
+
+def _shut_gates(segment: Segment, opened: frozenset[str], leaks: Leaks) -> tuple[float, int]:
+    """Of a segment's shut gates what those that leak cost, times (its diameter / its area)² [1/m2]: 1 / (Cd π
+    gap)² each; and how many seal.
+    """
+    cost, sealed = 0.0, 0
+    for number, gate in enumerate(segment.gates):
+        if gate in opened:
+            continue
+        own = segment.gaps[number] if segment.gaps else None
+        gap = leaks.gate_gap if own is None else own
+        if gap > 0:
+            cost += (DISCHARGE_OF_LEAK * gap * pi) ** -2
+        else:
+            sealed += 1
+    return cost, sealed
 
 
 def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:

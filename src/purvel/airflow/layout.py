@@ -33,7 +33,9 @@ from purvel.airflow.run_losses import (
     fitting,
     friction_of,
     hose_bounds,
+    in_run,
     inlet_faces,
+    sagging,
     size_changes,
 )
 from purvel.airflow.segments import Fitting, Hood, Layout, SecondSource, Segment
@@ -185,12 +187,12 @@ class _Builder:
         run, begins, ends = piece.run, piece.begins, piece.ends
         material = materials()[run.material]
         hood = self._hood(run) if piece.is_last else None
-        gates = tuple(gate.id for gate in run.gates if self._is_on(gate, piece))
+        on = [gate for gate in run.gates if self._is_on(gate, piece)]
         fittings = [*self._turns(piece, start), *self._widths(piece, downstream, start)]
         fittings += self._ends(piece, downstream)
-        fittings += [fitting(run, "gate", "Open gate", gate_open_loss())] * len(gates)
-        if piece.number == 0 and run.loss > 0:
-            fittings.append(fitting(run, "own", "What else is in it", run.loss))
+        fittings += [fitting(run, "gate", "Open gate", gate_open_loss())] * len(on)
+        fittings += in_run(run) if piece.number == 0 else ()
+        fittings += sagging(run, ends - begins)
         if hood is not None:
             fittings += size_changes(run, hood.diameter, run.diameter)
         friction = friction_of(run)
@@ -208,7 +210,8 @@ class _Builder:
             length=ends - begins,
             role=self._role(piece, path, material.kind),
             fittings=tuple(fittings),
-            gates=gates,
+            gates=tuple(gate.id for gate in on),
+            gaps=tuple(gate.gap for gate in on),
             hood=hood,
             is_branch=start is not None and not start.in_line,
             angle=start.angle if start is not None else 0.0,

@@ -9,7 +9,7 @@ from typing import Literal
 
 from purvel.airflow.paths import Path, length_of
 from purvel.airflow.segments import Layout, Segment
-from purvel.catalogue import elbows, materials
+from purvel.catalogue import elbows, inlines, materials
 from purvel.shop import Ducts, Run
 
 UP_TO_45 = 60.0  # deg: a smaller turn is made of a 45 degree elbow, turned or cut [trade practice]
@@ -37,6 +37,9 @@ def parts(ducts: Ducts, paths: Mapping[str, Path], systems: Iterable[Layout]) ->
     for run in ducts.runs:
         name = materials()[run.material].name_for_buying()
         found.append(Part(run.id, name, run.diameter, "m", _bought(run, length_of(paths[run.id]))))
+        for key, count in Counter(run.inline).items():
+            if key in inlines():
+                found.append(Part(run.id, inlines()[key].name, run.diameter, "piece", count))
         if run.gates:
             found.append(Part(run.id, "Gate", run.diameter, "piece", len(run.gates)))
     for layout in systems:

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import replace
-from math import cos, pi, radians, sin
+from math import atan, cos, degrees, pi, radians, sin
 
 from purvel.airflow.fittings import elbow_loss, size_change
 from purvel.airflow.friction import HOSE_SLACK_SPREAD, slack_multiplier
 from purvel.airflow.paths import STRAIGHT_ENOUGH, turn_between
 from purvel.airflow.segments import Fitting, FittingKind, Friction
-from purvel.catalogue import Elbow, elbows, materials
+from purvel.catalogue import Elbow, elbows, inlines, materials
 from purvel.libraries import Array, np
 from purvel.shop import Run, Source, Thing
 from purvel.shop.things import Facing
@@ -58,6 +58,31 @@ def fitting(run: Run, kind: FittingKind, name: str, loss: float, section: float 
     at = section or run.diameter
     area = pi / 4 * run.diameter**2
     return Fitting(kind, name, loss * (area / (pi / 4 * at**2)) ** 2, at, loss)
+
+
+def in_run(run: Run) -> Iterator[Fitting]:
+    """What sits in a run: fittings of the catalogue, and what else its user says of it."""
+    for key in run.inline:
+        one = inlines().get(key)
+        if one is not None:
+            yield fitting(run, "own", one.name, one.loss)
+    if run.loss > 0:
+        yield fitting(run, "own", "What else is in it", run.loss)
+
+
+def sagging(run: Run, length: float) -> Iterator[Fitting]:
+    """The bends of a hose that sags between its hangers, over a length [m]: each span hangs as a parabola,
+    whose ends slope by atan(4 sag / span), and turns by twice that in its middle and at its hanger.
+    """
+    material = materials()[run.material]
+    if material.kind == "hose" and run.sag > 0:
+        turn = 2 * degrees(atan(4 * run.sag / material.span))
+        yield fitting(
+            run,
+            "own",
+            f"Sag of {run.sag * 1000:.0f} mm",
+            2 * length / material.span * elbow_loss(elbow_of(run).loss, turn),
+        )
 
 
 def size_changes(run: Run, upstream: float, downstream: float) -> Iterator[Fitting]:

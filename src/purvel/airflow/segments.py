@@ -67,7 +67,8 @@ class Segment:
 
     `downstream` is the index of the segment it flows into, -1 for the source. `begins` and `ends` are
     metres along the run as drawn. `role` is what it is called. `multiplier` raises friction for slack hose.
-    `hose` is the friction at the smooth and at the rough end of what is known of hose, None for pipe.
+    `hose` is the friction at the smooth and at the rough end of what is known of hose, None for pipe. `gaps`
+    are how wide each of its gates gapes when it is shut [m], None: as gates of the system do.
     """
 
     id: str
@@ -87,6 +88,7 @@ class Segment:
     is_branch: bool
     angle: float
     hose: tuple[Friction, Friction] | None = None
+    gaps: tuple[float | None, ...] = ()
 
     @property
     def area(self) -> float:

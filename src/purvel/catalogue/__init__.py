@@ -9,6 +9,7 @@ from purvel.catalogue.ducts import (
     duct_sizes,
     elbows,
     gate_open_loss,
+    inlines,
     materials,
     transport,
 )
@@ -27,7 +28,7 @@ from purvel.catalogue.dust import (
     operations,
 )
 from purvel.catalogue.even import evenly
-from purvel.catalogue.machines import LOUD, Kind, kinds, make_thing, uses
+from purvel.catalogue.machines import LOUD, Kind, kinds, kinds_that, make_thing, uses
 from purvel.catalogue.room import (
     FixtureSizes,
     OpeningSizes,
@@ -68,6 +69,7 @@ __all__ = [
     "captures",
     "cleaners",
     "duct_sizes",
+    "inlines",
     "dust_sizes",
     "elbows",
     "evenly",
@@ -76,6 +78,7 @@ __all__ = [
     "fixture_kinds",
     "gate_open_loss",
     "kinds",
+    "kinds_that",
     "limits",
     "make_fixture",
     "make_opening",

@@ -80,6 +80,16 @@ class Elbow:
 
 
 @dataclass(frozen=True, slots=True)
+class Inline:
+    """What sits in a run, straight through: its loss on the velocity pressure there, with the spread."""
+
+    name: str
+    loss: float
+    spread: tuple[float, float]
+    source: str
+
+
+@dataclass(frozen=True, slots=True)
 class Transport:
     """Speeds [m/s] that keep it moving: what is wanted, also in risers, and the least in a level duct."""
 
@@ -100,6 +110,7 @@ class _DuctData:
     sizes: dict[str, tuple[float, ...]]
     materials: dict[str, Material]
     elbows: dict[str, Elbow]
+    inline: dict[str, Inline]
     gates: _GateData
     transport: dict[str, Transport]
 
@@ -117,6 +128,11 @@ def materials() -> dict[str, Material]:
 def elbows() -> dict[str, Elbow]:
     """Elbow kinds by key."""
     return _data().elbows
+
+
+def inlines() -> dict[str, Inline]:
+    """What sits in runs, by key."""
+    return _data().inline
 
 
 def duct_sizes() -> tuple[float, ...]:

@@ -48,6 +48,10 @@ class PortKind:
         )
 
 
+Fire = Literal["sparks", "sweeps"]
+"""What a kind has to do with fire: it throws sparks, or sweeps up metal that strikes them."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kind:
     """A generic kind as the catalogue lists it: mass in kg, noise in dB(A) where one works, what it cannot do
@@ -57,6 +61,7 @@ class Kind:
     name: str
     group: str
     use: Literal["bench", "outfeed", "store"] | None = None
+    fire: Fire | None = None
     width: float
     depth: float
     height: float
@@ -122,6 +127,12 @@ def kinds() -> dict[str, Kind]:
         for name in ("machines.toml", "benches.toml", "household.toml")
         for key, kind in read(name, dict[str, Kind]).items()
     }
+
+
+@cache
+def kinds_that(fire: Fire) -> frozenset[str]:
+    """Kinds that throw sparks, or that sweep up what strikes them."""
+    return frozenset(key for key, kind in kinds().items() if kind.fire == fire)
 
 
 @cache

@@ -43,11 +43,14 @@ class PortRef:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Gate:
-    """A blast gate `at` metres along its run from the fan's end."""
+    """A blast gate `at` metres along its run from the fan's end. Shut it gapes by `gap` all round its duct, 0
+    where it seals, None: as gates here do.
+    """
 
     id: Id
     name: Name = ""
     at: Length = 0.3
+    gap: Annotated[float, Meta(ge=0, le=0.005, description="[m]")] | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,6 +62,7 @@ class Run:
     machine. `slack` is the share by which a hose is shorter as hung than fully stretched. A run that starts
     at a source and joins another as well brings that source in as a second one: its far end is where it
     joins. `loss` is what else is in it, on its velocity pressure; `roughness` the wall's where it is known.
+    `inline` are fittings of the catalogue that sit in it; a hose may `sag` so far between its hangers.
     """
 
     id: Id
@@ -68,7 +72,9 @@ class Run:
     material: Id = "spiral"
     elbow: Id = "smooth-1.5"
     slack: Share = 0.0
+    sag: Annotated[float, Meta(ge=0, le=1, description="[m]")] = 0.0
     loss: Coefficient = 0.0
+    inline: Annotated[tuple[Id, ...], Meta(max_length=8)] = ()
     roughness: Annotated[float, Meta(ge=0, le=0.01, description="[m]")] | None = None
     source: Id | None = None
     joins: Join | None = None

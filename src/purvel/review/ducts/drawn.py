@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from math import inf
 
 from purvel.airflow.paths import Path, length_of
-from purvel.catalogue import materials
+from purvel.catalogue import kinds_that, materials
 from purvel.libraries import np
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
@@ -25,6 +25,11 @@ from purvel.space.prepared import Prepared
 from purvel.space.shell import Side
 
 AS_DRAWN = Basis("geometry", "As drawn.")
+_FIRE = Basis(
+    "trade practice",
+    "Grinding counts as hot work: 11 m (35 ft) clear of what burns, or screened (NFPA 51B). Wood dust burns, and in a"
+    " cloud explodes (NFPA 652, 664); what is asked of a home shop your fire code says.",
+)
 LONG_END = 0.4  # m: pipe beyond the last branch, longer than this collects dust [trade practice]
 
 
@@ -235,6 +240,40 @@ def plastic(answers: Answers, _: Figures) -> Iterator[Finding]:
             ),
             Where(tuple(plastic)),
         )
+
+
+def ignition(answers: Answers, _: Figures) -> Iterator[Finding]:
+    """What may bring sparks to wood dust: grinding in the same room, metal that is swept up."""
+    shop = answers.shop
+    sources = [thing.id for thing in shop.things if thing.source is not None]
+    sparking = [thing.id for thing in shop.things if thing.kind in kinds_that("sparks")]
+    if sources and sparking:
+        names = ", ".join(name_of(shop, thing) for thing in sparking)
+        yield Finding(
+            "sparks",
+            Grade.WATCH,
+            tuple(sparking),
+            f"{names} throws sparks in a room with wood dust: shut the dust collection off, clear or screen what can burn.",
+            "Embers glow on for hours in a bag or a heap of dust: look again half an hour and an hour later. Never lead a duct"
+            " for wood dust to it.",
+            _FIRE,
+            Where((*sparking, *sources)),
+        )
+    for network in answers.of(DuctAnswers).networks:
+        layout = network.layout
+        ends = {segment.hood.thing for segment in layout.segments if segment.hood is not None}
+        sweeping = [one.id for one in shop.things if one.id in ends and one.kind in kinds_that("sweeps")]
+        if sweeping:
+            stopped = "most of it stays in the separator before that." if layout.source.separator else ""
+            yield Finding(
+                "metal-swept",
+                Grade.WATCH,
+                tuple(sweeping),
+                f"{name_of(shop, sweeping[0])}: pick up nails, screws and embers by hand or with a magnet before you sweep.",
+                f"A nail can strike a spark at the impeller; {stopped or 'nothing stops it before that.'}",
+                _FIRE,
+                Where(tuple(sweeping)),
+            )
 
 
 def in_scene(answers: Answers, _: Figures) -> Iterator[Finding]:

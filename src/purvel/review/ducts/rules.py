@@ -14,6 +14,7 @@ from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.curve_rules import blown_back, curve_ends, known_of
 from purvel.review.ducts.drawn import (
     hoodless,
+    ignition,
     in_scene,
     in_the_way,
     loose,
@@ -240,6 +241,7 @@ RULES: tuple[Rule, ...] = (
         ),
     ),
     in_the_way,
+    ignition,
     overhead,
     plastic,
 )
