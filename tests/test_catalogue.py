@@ -62,7 +62,7 @@ def test_stand_ins_say_what_they_cannot_do() -> None:
 
 def test_what_runs_has_a_plate_and_a_price() -> None:
     """All that works wood by current; what has none is worked by hand or hung on the wall."""
-    by_hand = {"planing-stop", "planer-sled", "floor-sweep"}
+    by_hand = {"planing-stop", "planer-sled", "floor-sweep", "bench-nozzle", "floor-wand"}
     works = {key for key, kind in kinds().items() if kind.group in GROUPS[:2] and key not in by_hand}
     assert works <= set(plate_kinds())
     assert works - {"narrow-rip-jig"} <= set(prices())

@@ -179,11 +179,16 @@ def test_sparks_and_swept_metal_are_told_at_their_place(piped: Shop) -> None:
     assert grade(piped, "sparks") is None and grade(piped, "metal-swept") is None
     ground = put(piped, make_thing("grinder", "grinder", 3.0, 0.4))
     (finding,) = fired(ground, "sparks")
-    assert finding.grade == Grade.WATCH and "grinder" in finding.about and "11 m (35 ft)" in finding.basis.text
+    assert (
+        finding.grade == Grade.WATCH and "grinder" in finding.about and "11 m (35 ft)" in finding.basis.text
+    )
     sweep = put(piped, make_thing("floor-sweep", "sweep", 1.8, 3.0))
     assert grade(sweep, "metal-swept") is None  # nothing leads to it yet
     run = Run(
-        id="to-sweep", diameter=0.15, joins=Join(run="main", at=3.0), port=PortRef(thing="sweep", port="mouth")
+        id="to-sweep",
+        diameter=0.15,
+        joins=Join(run="main", at=3.0),
+        port=PortRef(thing="sweep", port="mouth"),
     )
     (finding,) = fired(put(sweep, run), "metal-swept")
     assert finding.about == ("sweep",) and "nothing stops it" in finding.why

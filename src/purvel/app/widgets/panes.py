@@ -10,6 +10,7 @@ from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.theme import Theme
+from purvel.app.widgets.flow import FlowRow
 from purvel.app.widgets.words import set_tip
 
 MARGIN = 4  # px
@@ -35,8 +36,8 @@ class Panes(QWidget):
         self.theme, self.panes, self.chosen = theme, panes, chosen
         theme.changed.connect(self._share)
         self.setMinimumWidth(200)
-        self.chooser = QWidget()
-        names = QHBoxLayout(self.chooser)
+        self.chooser = FlowRow()
+        names = self.chooser.row
         names.setContentsMargins(MARGIN, MARGIN, MARGIN, 0)
         names.setSpacing(MARGIN)
         row = QHBoxLayout()

@@ -1,6 +1,7 @@
 """The share of the ducts in the report: every system, every choice of gates, every segment and hood."""
 
 from collections.abc import Iterator
+from dataclasses import asdict
 from typing import Any
 
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
@@ -11,6 +12,8 @@ from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.bill import Sticks, bill, sticks
 from purvel.review.ducts.cards import cards
+from purvel.review.ducts.plan_words import plan_tables
+from purvel.review.ducts.plans import plans
 from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
@@ -39,6 +42,18 @@ def report(answers: Answers) -> dict[str, Any]:
                 "proven": one.plan.is_proven,
             }
             for one in sticks(answers)
+        ],
+        "plans": [
+            {
+                "key": one.key,
+                "cost": list(one.cost),
+                "pipe": one.pipe,
+                "hose": one.hose,
+                "moves": one.moves,
+                "stays": one.stays,
+                "hoods": [asdict(hood) for hood in one.hoods],
+            }
+            for one in plans(answers)
         ],
         "bill": [
             {"what": one.what, "diameter": one.size or None, "amount": one.amount, "unit": one.unit}
@@ -234,6 +249,7 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
         title = f"Gate card: {name_of(shop, network.layout.source_thing)}"
         yield Table(title, ("Choice", "Flow in all", "Pressure", "Hood", "Gets", "Static suction"), rows)
     yield from cards(answers, say)
+    yield from plan_tables(answers, say)
     yield from to_buy(answers, say)
     if bought := ducts.parts:
         lines = [

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QSignalBlocker, Qt
+from PySide6.QtCore import QSignalBlocker
 from PySide6.QtGui import QColor, QFont
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
+from PySide6.QtWidgets import QTableWidgetItem
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.theme import Theme
+from purvel.app.widgets.tables import PlainTable, cell
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Figures, Grade
 from purvel.review.ducts.answers import DuctAnswers
@@ -18,22 +19,13 @@ from purvel.shop.parts import name_of
 HEADS = ("Choice of gates", "Worst hood, of its need", "Slowest run, of its speed", "In all")
 
 
-class ChoiceTable(QTableWidget):
+class ChoiceTable(PlainTable):
     """A row for each choice, then all open and all shut; going to a row looks at it on the plan."""
 
     def __init__(self, workspace: Workspace, theme: Theme) -> None:
-        super().__init__(0, len(HEADS))
+        super().__init__("All choices of gates", HEADS)
         self.workspace, self.theme = workspace, theme
         self.ids: list[str] = []
-        self.setHorizontalHeaderLabels(HEADS)
-        self.verticalHeader().hide()
-        self.setAccessibleName("All choices of gates")
-        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.setWordWrap(True)
-        self.setTabKeyNavigation(False)
-        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
         self.itemSelectionChanged.connect(self._look)
 
     def fill(self, answers: Answers, network: NetworkResult | None, chosen: str | None) -> None:
@@ -64,8 +56,7 @@ class ChoiceTable(QTableWidget):
                 self.selectRow(self.ids.index(chosen))
 
     def _item(self, text: str, grade: Grade | None) -> QTableWidgetItem:
-        item = QTableWidgetItem(text)
-        item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+        item = cell(text)
         colour = self.theme.palette.pencil if grade is None else self.theme.palette.grade(grade)
         item.setForeground(QColor(colour))
         return item

@@ -14,6 +14,7 @@ from purvel.app.stages.ducts.gains_pane import GainsPane
 from purvel.app.stages.ducts.gate_choices import GateChoices
 from purvel.app.stages.ducts.hood_pane import HoodPane
 from purvel.app.stages.ducts.parts_pane import PartsPane
+from purvel.app.stages.ducts.plans_pane import PlansPane
 from purvel.app.stages.ducts.routes_pane import RoutesPane
 from purvel.app.stages.ducts.sizes_pane import SizesPane
 from purvel.app.stages.ducts.suction_walk import WalkPane
@@ -53,6 +54,8 @@ class DuctInstrument(QWidget):
         self.switch = SwitchPane(workspace)
         self._switch = WhenSeen(self.switch, self.switch.fill)
         self.hood_sheet = HoodPane()
+        self.plans = PlansPane()
+        self._plans = WhenSeen(self.plans, self.plans.fill)
         panes = [
             Pane("Gates", scrolled(self.choices), 14.0, 6),
             Pane("Walk", self.walking, 14.0, 10),
@@ -64,6 +67,7 @@ class DuctInstrument(QWidget):
             Pane("Switch", self._switch, 34.0, 12),
             Pane("Hood", self.hood_sheet, 34.0, 12),
             Pane("Routes", self.routes, 34.0, 12),
+            Pane("Plans", self._plans, 50.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=1)
         box = QVBoxLayout(self)
@@ -98,6 +102,7 @@ class DuctInstrument(QWidget):
         self.walking.show_walk(review.answers, network, way)
         self.gains.show_hood(review.answers, network, flows, hood)
         self.hood_sheet.show_hood(review.answers, hood)
+        self._plans.show_these(review.answers, hood)
         self.chart.show_points(review.answers, network, flows, is_stale=is_stale)
 
     @property

@@ -1,0 +1,49 @@
+"""Tables to read."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PySide6.QtCore import Qt
+from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
+
+from purvel.review.stage import Table
+
+
+class PlainTable(QTableWidget):
+    """A table whose columns share its width and whose cells wrap; nothing is entered in it."""
+
+    def __init__(self, name: str, heads: Sequence[str] = ()) -> None:
+        super().__init__(0, len(heads))
+        self.setHorizontalHeaderLabels(list(heads))
+        self.verticalHeader().hide()
+        self.setAccessibleName(name)
+        self.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setWordWrap(True)
+        self.setTabKeyNavigation(False)
+        self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
+
+    def show_table(self, table: Table) -> None:
+        """Shows its rows, as high as they need."""
+        self.setColumnCount(len(table.heads))
+        self.setHorizontalHeaderLabels(list(table.heads))
+        self.setRowCount(len(table.rows))
+        for row, cells in enumerate(table.rows):
+            for column, text in enumerate(cells):
+                self.setItem(row, column, cell(text))
+        self.resizeRowsToContents()
+
+    def as_high_as_it_is(self) -> None:
+        """Has it show all its rows, for a place that scrolls as a whole."""
+        self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        rows = sum(self.rowHeight(row) for row in range(self.rowCount()))
+        self.setFixedHeight(self.horizontalHeader().sizeHint().height() + rows + 2 * self.frameWidth())
+
+
+def cell(text: str) -> QTableWidgetItem:
+    """A cell to read."""
+    item = QTableWidgetItem(text)
+    item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
+    return item
