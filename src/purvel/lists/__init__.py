@@ -11,6 +11,7 @@ from purvel.lists.written import (
     cut_list_csv,
     cuts_csv,
     parts_csv,
+    quote_csv,
     setout_csv,
     tools_csv,
 )
@@ -19,6 +20,7 @@ from purvel.shop import Shop
 LISTS: dict[str, Callable[[Shop], str]] = {
     "parts.csv": parts_csv,
     "bill.csv": bill_csv,
+    "quote.csv": quote_csv,
     "setout.csv": setout_csv,
     "tools.csv": tools_csv,
     "buying.csv": buying_csv,

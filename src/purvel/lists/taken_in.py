@@ -1,4 +1,4 @@
-"""Lists taken in from CSV: tools, what is to be bought, parts to cut.
+"""Lists taken in from CSV: tools, what is to be bought, parts to cut, quotes for the ducts.
 
 The first heading says what it is a list of. A row whose name is there already changes that one; all others
 are added. Nothing is taken unless all of it can be read.
@@ -20,7 +20,7 @@ from purvel.catalogue.tools import make_tool, tool_kinds
 from purvel.lists.written import FORMULA
 from purvel.quantities import LengthError, UnitError, parse_length, parse_quantity, read_number, units_for
 from purvel.quantities.systems import System
-from purvel.shop import Shop
+from purvel.shop import Quoted, Shop
 from purvel.shop.edits import fresh_id, put
 from purvel.shop.fields import one_line
 from purvel.shop.money import Group, Item, Known
@@ -78,6 +78,7 @@ class _Kind:
     columns: Mapping[str, tuple[str, Read]]
     there: Callable[[Shop], Sequence[Any]]
     new: Callable[[Shop, dict[str, Any]], Any]
+    same: tuple[str, ...] = ("name",)  # fields by which a row means an item that is there
 
 
 def _new_tool(shop: Shop, row: dict[str, Any]) -> Tool:
@@ -134,7 +135,20 @@ _PARTS = _Kind(
     lambda shop: shop.upkeep.cuts.parts,
     lambda shop, row: CutPart(id=fresh_id(shop, "part")),
 )
-KINDS = (_TOOLS, _ITEMS, _PARTS)
+_QUOTES = _Kind(
+    ("supplier", "quote"),
+    "lines of quotes",
+    {
+        "what": ("what", _text),
+        "inside diameter": ("size", _length),
+        "each": ("each", _number),
+        "price": ("each", _number),
+    },
+    lambda shop: shop.ducts.quotes,
+    lambda shop, row: Quoted(id=fresh_id(shop, "quote")),
+    ("name", "what", "size"),
+)
+KINDS = (_TOOLS, _ITEMS, _PARTS, _QUOTES)
 
 
 def read_list(path: Path) -> bytes:
@@ -162,13 +176,18 @@ def take_in(shop: Shop, data: bytes) -> tuple[Shop, str]:
     added = changed = 0
     for number, row in enumerate(rows[1:], start=2):
         values = _values(row, columns, shop, number)
-        item = next((one for one in kind.there(shop) if one.name == values["name"]), None)
+        item = next((one for one in kind.there(shop) if _is_same(one, values, kind.same)), None)
         added, changed = (added + 1, changed) if item is None else (added, changed + 1)
         shop = put(shop, _made(shop, item or kind.new(shop, values), values, number))
     _check(shop)
     passed = [head for head, column in zip(heads[1:], columns) if column is None and head]
     over = f" Passed over: {', '.join(passed)[:120]}." if passed else ""
     return shop, f"Took in {kind.words}: {added} new, {changed} changed.{over}"
+
+
+def _is_same(item: Any, values: dict[str, Any], fields: Sequence[str]) -> bool:
+    """Whether a row means an item: a size that it leaves empty is none."""
+    return all(getattr(item, field) == values.get(field, 0.0) for field in fields)
 
 
 def _rows(data: bytes) -> list[list[str]]:
@@ -243,7 +262,7 @@ def _made(shop: Shop, item: Any, values: dict[str, Any], number: int) -> Any:
 
 
 def _check(shop: Shop) -> None:
-    for part in (shop.storage, shop.budget, shop.upkeep):
+    for part in (shop.storage, shop.budget, shop.upkeep, shop.ducts):
         try:
             msgspec.convert(msgspec.to_builtins(part), type(part))
         except msgspec.ValidationError as exc:

@@ -8,6 +8,7 @@ from math import isfinite
 from purvel.review import Answers, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.bill import bill
+from purvel.review.ducts.quotes import compared
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.spend.answers import SpendAnswers
 from purvel.shop import Fixture, Shop, Thing
@@ -65,6 +66,19 @@ def bill_csv(shop: Shop) -> str:
         for one in bill(Answers(shop, Memory()))
     )
     return _csv(("what", "inside diameter mm", "amount", "unit"), rows)
+
+
+def quote_csv(shop: Shop) -> str:
+    """What the ducts are bought as, for suppliers to write their prices in; with those that are known."""
+    found = compared(Answers(shop, Memory()))
+    rows = []
+    for number, name in enumerate(found.suppliers or ("your supplier",)):
+        for line, prices in zip(found.lines, found.asked):
+            price = prices[number] if found.suppliers else None
+            size = f"{line.size * 1000:.0f}" if line.size else ""
+            each = "" if price is None else f"{price / line.amount:.2f}"
+            rows.append((name, line.what, size, f"{line.amount:g}", line.unit, each))
+    return _csv(("supplier", "what", "inside diameter mm", "amount", "unit", "each"), rows)
 
 
 def setout_csv(shop: Shop) -> str:

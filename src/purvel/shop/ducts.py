@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 from msgspec import Meta
 
 from purvel.shop.fields import Coefficient, Coordinate, Diameter, Id, Length, Name, Share
-from purvel.shop.money import Day
+from purvel.shop.money import Day, Money
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -135,13 +135,26 @@ class Ran:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Quoted:
+    """A line of a supplier's quote: who, what by the words of the bill, its inside diameter (0: none), and
+    the price of each in the budget's currency; None where it is not offered.
+    """
+
+    id: Id
+    name: Name = ""
+    what: Name = ""
+    size: Annotated[float, Meta(ge=0, le=2, description="[m]")] = 0.0
+    each: Money | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Ducts:
     """The duct system. `target` is what each hood is asked for: to clear the chips, or to catch the fine dust
     too.
 
     `gate_gap` is how wide a shut gate gapes all round its duct, 0 where it seals; `joint_leak` the opening
     that each joint leaves, 0 where all are taped. Pipe is bought in sticks of one length and cut with a kerf;
-    `offcuts` are used up first.
+    `offcuts` are used up first. `quotes` are what suppliers ask for it.
     """
 
     runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
@@ -153,6 +166,7 @@ class Ducts:
     kerf: Annotated[float, Meta(ge=0, le=0.02, description="[m]")] = 0.0032
     offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=200)] = ()
     switched: Annotated[tuple[Switched, ...], Meta(max_length=200)] = ()
+    quotes: Annotated[tuple[Quoted, ...], Meta(max_length=2000)] = ()
     ran: Annotated[tuple[Ran, ...], Meta(max_length=20_000)] = ()
 
     @property

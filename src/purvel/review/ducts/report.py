@@ -14,6 +14,7 @@ from purvel.review.ducts.bill import Sticks, bill, sticks
 from purvel.review.ducts.cards import cards
 from purvel.review.ducts.plan_words import plan_tables
 from purvel.review.ducts.plans import plans
+from purvel.review.ducts.quotes import quote_table
 from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
@@ -251,6 +252,9 @@ def tables(answers: Answers, say: Figures) -> Iterator[Table]:
     yield from cards(answers, say)
     yield from plan_tables(answers, say)
     yield from to_buy(answers, say)
+    quotes = quote_table(answers, say)
+    if quotes is not None:
+        yield quotes
     if bought := ducts.parts:
         lines = [
             (

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from purvel.shop.ducts import Gate, GateSet, Ran, Run, Switched
+from purvel.shop.ducts import Gate, GateSet, Quoted, Ran, Run, Switched
 from purvel.shop.part import Part, Ref, one
 from purvel.shop.parts.things import port_id
 from purvel.shop.shop import Shop
@@ -107,6 +107,18 @@ RAN = Part(
     pickable=False,
     id_of=lambda one: f"ran/{one.thing}/{one.day}",
     subject=lambda _: "A count of hours",
+)
+
+
+QUOTES = Part(
+    "line of a quote",
+    Quoted,
+    lambda shop: shop.ducts.quotes,
+    _put("quotes"),
+    lambda _, one: f"{one.what} from {one.name}",
+    pickable=False,
+    unique=True,
+    subject=lambda _: "A line of a quote",
 )
 
 

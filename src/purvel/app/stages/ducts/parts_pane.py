@@ -12,8 +12,9 @@ from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.adapters import End
 from purvel.app.widgets.fields import ChoiceField, length_field
-from purvel.app.widgets.flow import beside, refilling
+from purvel.app.widgets.flow import FlowRow, beside, refilling
 from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.catalogue import materials
@@ -21,6 +22,8 @@ from purvel.catalogue.adapters import EndForm
 from purvel.review import Answers, Figures
 from purvel.review.ducts.bill import sticks
 from purvel.review.ducts.fitted import fitted
+from purvel.review.ducts.quotes import bought_from, compared, quote_table
+from purvel.review.ducts.quotes import said as quotes_said
 from purvel.review.ducts.report import to_buy
 from purvel.shop import Offcut
 from purvel.shop.edits import change_ducts
@@ -55,6 +58,7 @@ class PartsPane(QWidget):
             else:
                 self._stock(answers)
                 self._tables(answers)
+                self._quotes(answers)
             self._adapters(answers)
             self.box.addStretch(1)
 
@@ -148,3 +152,41 @@ class PartsPane(QWidget):
             "Pieces are from the end of an elbow to the middle of the next branch fitting or gate: fit dry, then cut."
         )
         self.text = self._say("\n".join(lines))
+
+    # ---- what suppliers ask for it
+
+    def _quotes(self, answers: Answers) -> None:
+        table = quote_table(answers, Figures(answers.shop.units))
+        if table is None:
+            self._say(
+                "Quotes: write “quote.csv” (☰), have each supplier's name and prices put in, and take the list in (Ctrl+I)."
+            )
+            return
+        shown = PlainTable("Quotes of suppliers")
+        shown.show_table(table)
+        shown.as_high_as_it_is()
+        self.box.addWidget(shown)
+        self._say(" ".join(quotes_said(answers)))
+        buttons = FlowRow()
+        for name in compared(answers).suppliers:
+            buy = QPushButton(f"Plan to buy from {name}")
+            buy.clicked.connect(partial(self._buy, name))
+            drop = QPushButton(f"Drop {name}")
+            drop.setAccessibleName(f"Drop the quote of {name}")
+            drop.clicked.connect(partial(self._forget, name))
+            buttons.row.addWidget(buy)
+            buttons.row.addWidget(drop)
+        self.box.addWidget(buttons)
+
+    def _buy(self, name: str, _: bool = False) -> None:
+        answers = self._answers
+        if answers is not None:
+            self.workspace.apply(lambda shop: bought_from(shop, answers, name), f"Plan to buy from {name}")
+
+    def _forget(self, name: str, _: bool = False) -> None:
+        self.workspace.apply(
+            lambda shop: change_ducts(
+                shop, quotes=tuple(one for one in shop.ducts.quotes if one.name != name)
+            ),
+            f"Drop the quote of {name}",
+        )
