@@ -126,7 +126,7 @@ def export(
         Path,
         typer.Option(
             "--to",
-            help="plan.svg, plan.dxf, binder.pdf, tiles.pdf, cutouts.pdf, calendar.ics, parts.csv, bill.csv, quote.csv, setout.csv, tools.csv, buying.csv,"
+            help="plan.svg, plan.dxf, binder.pdf, tiles.pdf, cutouts.pdf, hoods.pdf, calendar.ics, parts.csv, bill.csv, quote.csv, setout.csv, tools.csv, buying.csv,"
             " cutlist.csv, cuts.csv or any path ending so.",
         ),
     ],

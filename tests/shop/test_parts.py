@@ -13,6 +13,7 @@ from purvel.shop import (
     Attachment,
     Diagonal,
     Gate,
+    HoodPlan,
     Joists,
     Offset,
     PortRef,
@@ -47,6 +48,7 @@ def full() -> Shop:
     shop = replace(shop, room=replace(shop.room, ceiling=ceiling))
     offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
     shop = put(put(shop, Switched(thing="planer")), Ran(thing="planer", day="2026-11-28", hours=1.0))
+    shop = put(shop, HoodPlan(id="hood-1", name="Shroud", thing="planer"))
     shop = put(shop, Quoted(id="quote-1", name="Tin & Sons", what="Gate", size=0.1, each=9.5))
     return put(shop, Spot(id="found", offsets=offsets))
 
@@ -137,7 +139,7 @@ def test_what_can_be_picked() -> None:
     pickable = {part.key for part in PARTS if part.pickable}
     assert {part.key for part in PARTS} - pickable == {
         "slope", "joists", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
-        "switched machine", "count of hours", "line of a quote",
+        "switched machine", "count of hours", "line of a quote", "hood",
     }  # fmt: skip
 
 

@@ -2,13 +2,14 @@
 
 from dataclasses import dataclass
 from math import sqrt
-from typing import Literal
+
+from purvel.shop.ducts import HoodShape
 
 # m/s; 50 fpm: the speed at which drifting fine dust is still drawn in quiet air [ACGIH, low end; high
 # confidence]
 FINE_DUST_SPEED = 0.254
 
-OpeningKind = Literal["plain", "flanged", "on a surface", "slot", "flanged slot", "booth", "downdraught"]
+OpeningKind = HoodShape
 
 
 _SLOTS: dict[str, float] = {"slot": 3.7, "flanged slot": 2.6}  # [-], of L V X

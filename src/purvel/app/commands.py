@@ -130,6 +130,7 @@ def findable(window: Window) -> Iterator[Entry]:
     yield "Measure between two points (M)", window.plan.measure
     yield "Write the plan in tiles to scale", partial(window.filing.write_as, "tiles.pdf")
     yield "Write paper cut-outs to scale", partial(window.filing.write_as, "cutouts.pdf")
+    yield "Write patterns of hoods as large as life", partial(window.filing.write_as, "hoods.pdf")
     yield "Help (F1)", window.help
     yield from _of_picked(window)
     for finding in window.reviews.latest.findings:

@@ -177,6 +177,7 @@ class Filing(QObject):
             ("As a PDF file", partial(self.write_as, "binder.pdf")),
             ("Plan in tiles to scale", partial(self.write_as, "tiles.pdf")),
             ("Paper cut-outs", partial(self.write_as, "cutouts.pdf")),
+            ("Patterns of hoods", partial(self.write_as, "hoods.pdf")),
         ]
         self.ask(
             "The binder: plans to scale, set-out, cards, lists and findings. Or the plan in tiles and the machines to"

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from msgspec import Meta
 
-from purvel.shop.fields import Coefficient, Coordinate, Diameter, Id, Length, Name, Share
+from purvel.shop.fields import Coefficient, Coordinate, Diameter, Id, Length, Name, Share, Size
 from purvel.shop.money import Day, Money
 
 
@@ -134,6 +134,28 @@ class Ran:
     hours: Annotated[float, Meta(ge=0, le=24, description="[h]")]
 
 
+HoodShape = Literal["plain", "flanged", "on a surface", "slot", "flanged slot", "booth", "downdraught"]
+"""What a hood's opening is like to the air."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HoodPlan:
+    """A hood that is designed: the idea that it began from, its opening (for a slot its length and width),
+    how deep its box is, how far off the dust is made, its round outlet, and the machine that it is for.
+    """
+
+    id: Id
+    name: Name = ""
+    idea: Id = "shroud"
+    shape: HoodShape = "booth"
+    width: Size = 0.3
+    height: Size = 0.2
+    depth: Size = 0.2
+    distance: Length = 0.1
+    outlet: Diameter = 0.1
+    thing: Id | None = None
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Quoted:
     """A line of a supplier's quote: who, what by the words of the bill, its inside diameter (0: none), and
@@ -154,7 +176,8 @@ class Ducts:
 
     `gate_gap` is how wide a shut gate gapes all round its duct, 0 where it seals; `joint_leak` the opening
     that each joint leaves, 0 where all are taped. Pipe is bought in sticks of one length and cut with a kerf;
-    `offcuts` are used up first. `quotes` are what suppliers ask for it.
+    `offcuts` are used up first. `hoods` are
+    those that are designed, `quotes` what suppliers ask for it.
     """
 
     runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
@@ -166,6 +189,7 @@ class Ducts:
     kerf: Annotated[float, Meta(ge=0, le=0.02, description="[m]")] = 0.0032
     offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=200)] = ()
     switched: Annotated[tuple[Switched, ...], Meta(max_length=200)] = ()
+    hoods: Annotated[tuple[HoodPlan, ...], Meta(max_length=60)] = ()
     quotes: Annotated[tuple[Quoted, ...], Meta(max_length=2000)] = ()
     ran: Annotated[tuple[Ran, ...], Meta(max_length=20_000)] = ()
 

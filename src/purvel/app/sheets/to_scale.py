@@ -6,9 +6,11 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from PySide6.QtCore import QLineF, QMarginsF, QPointF, QRectF
-from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter
+from PySide6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
+from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPolygonF
 
+from purvel.airflow.hood_pattern import Pattern, pattern
+from purvel.airflow.hoods import HoodOpening
 from purvel.app.plan import draw_lanes, draw_room, draw_things
 from purvel.app.plan.draw_set_out import set_out_marks, wall_chains
 from purvel.app.plan.sheet import Sheet
@@ -152,3 +154,50 @@ def _size(sheet: Sheet, thing: Thing, system: System) -> None:
     x, y = thing.spot(0.0, -thing.depth / 2)
     at = sheet.at(x, y)
     sheet.text(QPointF(at.x(), at.y() - sheet.pixels * 1.3), words, sheet.palette.pencil, factor=0.6)
+
+
+def patterns_pdf(checked: Review, how: OnPaper) -> bytes:
+    """The hoods that are designed, laid flat as large as life, in tiles: lines are cut, dashes folded.
+
+    Raises ScaleError where there are none, where one cannot be made, or takes more than `MOST` sheets.
+    """
+    hoods = checked.shop.ducts.hoods
+    if not hoods:
+        raise ScaleError("There are no hoods yet: design one in Ducts, “Hood”, and keep it.")
+    how, made = replace(how, ratio=1.0), _Printed(f"{title_of(checked)}: hoods", replace(how, ratio=1.0))
+    for number, hood in enumerate(hoods, start=1):
+        name = hood.name or f"Hood {number}"
+        try:
+            flat = pattern(HoodOpening(hood.shape, hood.width, hood.height), hood.depth, hood.outlet)
+        except ValueError as exc:
+            raise ScaleError(f"{name}: {exc}") from exc
+        laid = tiles((0.0, 0.0, flat.width, flat.height), 1.0, made.width, made.height)
+        if len(laid) > MOST:
+            raise ScaleError(f"{name} takes {len(laid)} sheets: draw it on the cardboard by its figures.")
+        for tile in laid:
+            made.page()
+            sheet = made.sheet(tile.left, tile.top)
+            made.painter.save()
+            made.painter.setClipRect(made.clipped())
+            _flat(sheet, flat)
+            made.painter.restore()
+            _crosses(made)
+            words = (
+                f"{name}: tile {tile.name} of {laid[-1].name}, 1:1, cut lines, fold dashes; print at 100 %"
+            )
+            made.foot(words, checked.shop.units)
+    return made.done()
+
+
+def _flat(sheet: Sheet, flat: Pattern) -> None:
+    """A pattern's lines."""
+    painter = sheet.painter
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    painter.setPen(sheet.pen(LIGHT.ink, 1.5))
+    for outline in flat.cuts:
+        painter.drawPolygon(QPolygonF([sheet.at(x, y) for x, y in outline]))
+    for x, y, radius in flat.holes:
+        painter.drawEllipse(sheet.at(x, y), radius * sheet.scale, radius * sheet.scale)
+    painter.setPen(sheet.pen(LIGHT.pencil, 1.0, dashes=(4, 4)))
+    for (ax, ay), (bx, by) in flat.folds:
+        painter.drawLine(QLineF(sheet.at(ax, ay), sheet.at(bx, by)))

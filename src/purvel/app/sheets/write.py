@@ -12,7 +12,7 @@ from purvel.review import Memory, review
 from purvel.review.scenes import standing
 from purvel.shop import Shop
 
-KINDS = ("plan.svg", "binder.pdf", "tiles.pdf", "cutouts.pdf", *LISTS)
+KINDS = ("plan.svg", "binder.pdf", "tiles.pdf", "cutouts.pdf", "hoods.pdf", *LISTS)
 
 
 class ExportError(Exception):
@@ -57,7 +57,7 @@ def _drawn(document: Document, scene: str | None, path: Path) -> bytes:
     from purvel.app.application import make_application
     from purvel.app.sheets.binder import binder_pdf
     from purvel.app.sheets.drawing import plan_svg
-    from purvel.app.sheets.to_scale import cutouts_pdf, tiles_pdf
+    from purvel.app.sheets.to_scale import cutouts_pdf, patterns_pdf, tiles_pdf
     from purvel.lists.paper import ScaleError, on_paper
 
     application = make_application(["purvel"])
@@ -70,6 +70,8 @@ def _drawn(document: Document, scene: str | None, path: Path) -> bytes:
             data = tiles_pdf(checked, on_paper(stem, checked.shop.units))
         elif "cutout" in stem.replace("-", ""):
             data = cutouts_pdf(checked, on_paper(stem, checked.shop.units))
+        elif "hood" in stem:
+            data = patterns_pdf(checked, on_paper(stem, checked.shop.units))
         else:
             data = binder_pdf(checked)
     except ScaleError as exc:

@@ -8,13 +8,15 @@ from collections.abc import Iterator
 
 from purvel.airflow.adapters import End
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult
+from purvel.airflow.hoods import FINE_DUST_SPEED, HoodOpening, flow_for
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.fitted import fitted
+from purvel.review.ducts.hood_design import IDEAS, KINDS
 from purvel.review.ducts.standing import wanted_flow
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
-from purvel.shop import Run
+from purvel.shop import HoodPlan, Run
 from purvel.shop.parts import name_of
 
 NEAR = 0.001  # m: sizes this near are one
@@ -26,6 +28,10 @@ def cards(answers: Answers, say: Figures) -> Iterator[Table]:
     if rows:
         heads = ("Machine", "Open", "Gets", "Gauge at its hood", "Starved below", "Blocked above")
         yield Table("Hood cards: static suction in the duct behind the hood", heads, rows)
+    kept = [_designed(answers, one, say) for one in answers.shop.ducts.hoods]
+    if kept:
+        heads = ("Hood", "Opening", "Box deep", "Outlet", "Wants", "Has")
+        yield Table("Hoods designed: patterns of hoods print them as large as life", heads, kept)
     fits = list(_adapters(answers, say))
     if fits:
         yield Table("Adapter card: ends that differ in size", ("At", "From", "To", "How"), fits)
@@ -49,6 +55,27 @@ def _hoods(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[t
             say.pressure(starved),
             say.pressure(blocked),
         )
+
+
+def _designed(answers: Answers, one: HoodPlan, say: Figures) -> tuple[str, ...]:
+    """A hood that is kept, with the flow that it wants and what its machine gets at most."""
+    opening = HoodOpening(one.shape, one.width, one.height)
+    low, high = IDEAS[one.idea].speeds if one.idea in IDEAS else (FINE_DUST_SPEED, 1.0)
+    gets = [
+        hood.flow
+        for network in answers.of(DuctAnswers).networks
+        for flows in network.sets
+        for hood in flows.hoods
+        if hood.at_work and hood.thing == one.thing
+    ]
+    return (
+        one.name or one.id,
+        f"{dict(KINDS)[one.shape]}, {say.length(one.width)} by {say.length(one.height)}",
+        say.length(one.depth),
+        say.size(one.outlet),
+        f"{say.flow(flow_for(opening, low, one.distance))} to {say.flow(flow_for(opening, high, one.distance))}",
+        say.flow(max(gets)) if gets else "no duct",
+    )
 
 
 def suction_limits(hood: HoodFlow, wanted: float, flows: GateSetFlow) -> tuple[float, float]:

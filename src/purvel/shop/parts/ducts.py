@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from purvel.shop.ducts import Gate, GateSet, Quoted, Ran, Run, Switched
+from purvel.shop.ducts import Gate, GateSet, HoodPlan, Quoted, Ran, Run, Switched
 from purvel.shop.part import Part, Ref, one
 from purvel.shop.parts.things import port_id
 from purvel.shop.shop import Shop
@@ -109,6 +109,24 @@ RAN = Part(
     subject=lambda _: "A count of hours",
 )
 
+
+HOODS = Part(
+    "hood",
+    HoodPlan,
+    lambda shop: shop.ducts.hoods,
+    _put("hoods"),
+    lambda _, one: one.name or "a hood",
+    refs=(
+        Ref(
+            "thing",
+            lambda hood: one(hood.thing),
+            lambda hood, _: replace(hood, thing=None),
+            "is for a machine",
+        ),
+    ),
+    pickable=False,
+    unique=True,
+)
 
 QUOTES = Part(
     "line of a quote",

@@ -3,26 +3,35 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import partial
 
-from PySide6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import HoodFlow
+from purvel.airflow.hood_pattern import pattern
 from purvel.airflow.hoods import HoodOpening, OpeningKind
 from purvel.app.widgets.fields import ChoiceField, length_field
-from purvel.app.widgets.flow import beside, refilling
+from purvel.app.widgets.flow import FlowRow, beside, refilling
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
+from purvel.app.workspace import Workspace
 from purvel.quantities.systems import System
 from purvel.review import Answers, Figures
 from purvel.review.ducts.hood_design import IDEAS, KINDS, designed
+from purvel.shop import HoodPlan, Shop
+from purvel.shop.edits import fresh_id, put, remove
 from purvel.shop.parts import name_of
 
 
 class HoodPane(QWidget):
-    """Nothing of it is in the shop: it is a sheet to reckon on."""
+    """A sheet to reckon on; what is kept of it is in the shop, and has a pattern to print."""
 
-    def __init__(self) -> None:
+    def __init__(self, workspace: Workspace) -> None:
         super().__init__()
+        self.workspace = workspace
+        self.deep, self.outlet = 0.2, 0.1
+        self._thing: str | None = None
+        self._kept: tuple[HoodPlan, ...] = ()
         self.idea = "shroud"
         self.opening: HoodOpening = IDEAS[self.idea].opening
         self.distance = IDEAS[self.idea].distance
@@ -40,8 +49,9 @@ class HoodPane(QWidget):
         """Reckons with the flow of another hood."""
         self.flow = 0.0 if hood is None else hood.flow
         self.of = "" if hood is None else name_of(answers.shop, hood.thing)
-        if answers.shop.units != self.units:
-            self.units = answers.shop.units
+        self._thing = None if hood is None else hood.thing
+        if answers.shop.units != self.units or answers.shop.ducts.hoods != self._kept:
+            self.units, self._kept = answers.shop.units, answers.shop.ducts.hoods
             self._fill()
         self._reckon()
 
@@ -69,10 +79,81 @@ class HoodPane(QWidget):
             self.box.addWidget(
                 beside(Words("Opening"), width, Words("by"), height, Words("dust made"), far, Words("off"))
             )
+            depth = length_field("How deep its box is", system, least=0.02, most=2.0)
+            depth.show_value(self.deep)
+            depth.entered.connect(self._set_depth)
+            outlet = length_field("Diameter of its outlet", system, least=0.02, most=0.5)
+            outlet.show_value(self.outlet)
+            outlet.entered.connect(self._set_outlet)
+            self.keep = QPushButton("Keep this hood")
+            self.keep.clicked.connect(self._keep)
+            self.box.addWidget(beside(Words("Box deep"), depth, Words("outlet"), outlet, self.keep))
             self.text = Words("")
             self.text.setWordWrap(True)
             self.box.addWidget(self.text)
+            self._list(Figures(system))
             self.box.addStretch(1)
+
+    def _list(self, say: Figures) -> None:
+        """The hoods that are kept."""
+        for one in self._kept:
+            size = f"{say.length(one.width)} by {say.length(one.height)}, {say.length(one.depth)} deep"
+            look, drop = QPushButton("Look"), QPushButton("Drop")
+            look.setAccessibleName(f"Look at {one.name}")
+            drop.setAccessibleName(f"Drop {one.name}")
+            look.clicked.connect(partial(self._look, one))
+            drop.clicked.connect(partial(self._drop, one))
+            row = FlowRow()
+            for widget in (Words(f"{one.name}: {size}"), look, drop):
+                row.row.addWidget(widget)
+            self.box.addWidget(row)
+        if self._kept:
+            words = Words(
+                "“Patterns of hoods” (☰) prints them as large as life on sheets, for a mock-up of cardboard."
+            )
+            words.setWordWrap(True)
+            self.box.addWidget(words)
+
+    def _set_depth(self, depth: float) -> None:
+        self.deep = depth
+
+    def _set_outlet(self, outlet: float) -> None:
+        self.outlet = outlet
+
+    def _keep(self) -> None:
+        try:
+            pattern(self.opening, self.deep, self.outlet)
+        except ValueError as exc:
+            self.workspace.said.emit(str(exc))
+            return
+        name = IDEAS[self.idea].name + (f" for {self.of}" if self.of else "")
+
+        def keep(shop: Shop) -> Shop:
+            made = HoodPlan(
+                id=fresh_id(shop, "hood"),
+                name=name,
+                idea=self.idea,
+                shape=self.opening.kind,
+                width=self.opening.width,
+                height=self.opening.height,
+                depth=self.deep,
+                distance=self.distance,
+                outlet=self.outlet,
+                thing=self._thing,
+            )
+            return put(shop, made)
+
+        self.workspace.apply(keep, f"Keep {name}")
+
+    def _look(self, one: HoodPlan, _: bool = False) -> None:
+        self.idea = one.idea if one.idea in IDEAS else "box"
+        self.opening = HoodOpening(one.shape, one.width, one.height)
+        self.distance, self.deep, self.outlet = one.distance, one.depth, one.outlet
+        self._fill()
+        self._reckon()
+
+    def _drop(self, one: HoodPlan, _: bool = False) -> None:
+        self.workspace.apply(lambda shop: remove(shop, one.id), f"Drop {one.name}")
 
     def _begin(self, key: str) -> None:
         self.idea, self.opening, self.distance = key, IDEAS[key].opening, IDEAS[key].distance

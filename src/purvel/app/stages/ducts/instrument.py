@@ -53,7 +53,7 @@ class DuctInstrument(QWidget):
         self._parts = WhenSeen(self.parts, self.parts.fill)
         self.switch = SwitchPane(workspace)
         self._switch = WhenSeen(self.switch, self.switch.fill)
-        self.hood_sheet = HoodPane()
+        self.hood_sheet = HoodPane(workspace)
         self.plans = PlansPane()
         self._plans = WhenSeen(self.plans, self.plans.fill)
         panes = [
