@@ -8,6 +8,7 @@ from pytestqt.qtbot import QtBot
 
 from purvel.app.stages.ducts.switch_pane import SwitchPane
 from purvel.app.widgets.fields import ChoiceField
+from purvel.devices.gauge import Gauge, GaugeServer
 from purvel.devices.switch_box import SwitchBox, SwitchServer
 from purvel.review.ducts.switching import switches
 from purvel.shop import Switched
@@ -79,3 +80,18 @@ def test_nobody_on_the_port_is_said(bench: Bench, pane: SwitchPane, qtbot: QtBot
     pane.connect_button.click()
     qtbot.waitUntil(lambda: "No switch box answers on port 9" in pane.status.text(), timeout=10_000)
     assert pane.connect_button.text() == "Connect a switch box"
+
+
+def test_a_gauge_reads_a_source_into_the_shop(bench: Bench, pane: SwitchPane, qtbot: QtBot) -> None:
+    with serving(GaugeServer(Gauge({"collector": (2600.0, 0.5)}, 3))) as gauge:
+        enter(field(bench, "Port on which the gauge answers"), str(gauge.port))
+        pane.gauge.blocked.click()
+        qtbot.waitUntil(lambda: "with its inlet blocked" in pane.status.text(), timeout=10_000)
+        pane.gauge.opened.click()
+        qtbot.waitUntil(lambda: "with its inlet open" in pane.status.text(), timeout=10_000)
+    source = bench.workspace.shop.thing("collector").source
+    assert source.sealed == pytest.approx(2600.0, rel=0.4) and source.open_flow == pytest.approx(0.5, rel=0.4)
+    bench.workspace.undo()
+    assert bench.workspace.shop.thing("collector").source.open_flow is None
+    pane.gauge.blocked.click()  # it has gone
+    qtbot.waitUntil(lambda: "No gauge answers on port" in pane.status.text(), timeout=10_000)

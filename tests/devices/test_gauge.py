@@ -8,6 +8,8 @@ import numpy as np
 import pytest
 
 from purvel.devices.gauge import FLOW_NOISE, HELLO, SUCTION_NOISE, Gauge, GaugeServer
+from purvel.devices.gauge_link import read_once
+from purvel.devices.link import LinkError
 from purvel.shop import Shop
 from purvel.stand_ins import StandInError, serve_gauge
 from tests.devices.serving import serving
@@ -50,3 +52,46 @@ def test_it_answers_over_the_line() -> None:
     )
     with pytest.raises(StandInError, match="no vac or collector"):
         serve_gauge(Shop(), 0, 1, print)
+
+
+def never() -> bool:
+    return False
+
+
+def test_a_reading_is_asked_for_and_taken() -> None:
+    with serving(GaugeServer(Gauge(ENDS, 1))) as server:
+        sealed = read_once(server.port, "fan", "sealed", never)
+        assert sealed is not None and (sealed.source, sealed.what) == ("fan", "sealed")
+        assert sealed.value == pytest.approx(2600.0, rel=0.4)
+        opened = read_once(server.port, "vac", "open", never)
+        assert opened is not None and opened.value == pytest.approx(0.05, rel=0.4)
+        with pytest.raises(LinkError, match="The gauge knows no lathe"):
+            read_once(server.port, "lathe", "open", never)
+    with pytest.raises(LinkError, match="No gauge answers on port"):
+        read_once(server.port, "fan", "sealed", never)
+
+
+class Odd(GaugeServer):
+    """Says what it is told to."""
+
+    def __init__(self, says: str) -> None:
+        super().__init__(Gauge(ENDS, 1))
+        self.says = says
+
+    def answer(self, order: str) -> list[str]:
+        return [self.says]
+
+
+@pytest.mark.parametrize(
+    ("says", "why"),
+    [
+        ("suction lots", "“suction lots”, which is no reading"),
+        ("suction", "“suction”, which is no reading"),
+        ("suction 9e9", "which no source has"),
+        ("suction nan", "which no source has"),
+        ("suction -4", "which no source has"),
+    ],
+)
+def test_what_is_no_reading_is_refused(says: str, why: str) -> None:
+    with serving(Odd(says)) as server, pytest.raises(LinkError, match=why):
+        read_once(server.port, "fan", "sealed", never)

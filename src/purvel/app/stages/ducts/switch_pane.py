@@ -1,5 +1,5 @@
 """How machines, gates and the source are switched together: set here for each machine, and worked with a
-switch box that answers on a port of this machine.
+switch box that answers on a port of this machine; a gauge that reads a source does so, too.
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout
 
 from purvel.app.device_line import DeviceLine
 from purvel.app.signals import Event
+from purvel.app.stages.ducts.gauge_row import GaugeRow
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.scrolled import scrolled
@@ -84,14 +85,17 @@ class SwitchPane(QWidget):
             top.addWidget(widget)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(8, 4, 8, 4)
+        self.gauge = GaugeRow(workspace, self.status.setText)
         outer.addLayout(top)
+        outer.addWidget(self.gauge)
         outer.addWidget(self.status)
         outer.addWidget(scrolled(self.inner), 1)
         self._show_buttons()
 
     def give_up(self) -> None:
-        """Lets the box go."""
+        """Lets box and gauge go."""
         self.line.stop()
+        self.gauge.give_up()
         self._show_buttons()
 
     # ---- what is set
@@ -99,6 +103,7 @@ class SwitchPane(QWidget):
     def fill(self, answers: Answers) -> None:
         """Shows the machines of a review."""
         self._answers = answers
+        self.gauge.fill(answers)
         with refilling(self.box):
             rows = QWidget()
             grid = QGridLayout(rows)
