@@ -1,12 +1,12 @@
 """The form of a run: what is entered there is what the network is solved with."""
 
 import pytest
-from PySide6.QtWidgets import QPushButton
+from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField
-from purvel.catalogue import materials
+from purvel.catalogue import filter_states, materials
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.shop import Run
+from purvel.shop import Run, Source
 from tests.app.conftest import Bench, choose, enter, field
 
 
@@ -126,3 +126,34 @@ def test_own_readings_are_entered_and_forgotten(bench: Bench) -> None:
     thing = bench.workspace.shop.thing("collector")
     assert thing is not None and thing.source is not None
     assert thing.source.sealed is None and thing.source.open_flow is None
+
+
+def test_filters_are_set_by_medium_and_state(bench: Bench) -> None:
+    bench.demo("garage-mended")
+    bench.stage("ducts")
+    bench.workspace.pick("collector")
+    bench.settle()
+
+    def choice(name: str) -> ChoiceField:
+        return next(one for one in bench.window.findChildren(ChoiceField) if one.accessibleName() == name)
+
+    def source() -> Source:
+        found = bench.workspace.shop.thing("collector").source
+        assert found is not None
+        return found
+
+    choose(choice("State of the filter"), "clogged")
+    choose(choice("What filter is made of"), "felt")
+    bench.settle()
+    assert source().filter.medium == "felt" and source().filter.resistance == filter_states("felt")["clogged"]
+    behind = next(
+        one for one in bench.window.findChildren(QCheckBox) if one.text() == "A finer filter behind it"
+    )
+    behind.click()
+    bench.settle()
+    assert source().behind.medium == "glass" and source().behind.area == source().filter.area
+    choose(choice("State of the filter behind"), "clean")
+    assert source().behind.resistance == filter_states("glass")["clean"]
+    bench.settle()
+    next(one for one in bench.window.findChildren(QCheckBox) if one.text() == behind.text()).click()
+    assert source().behind is None

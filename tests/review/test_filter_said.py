@@ -4,7 +4,7 @@ from dataclasses import replace
 
 import pytest
 
-from purvel.catalogue import filter_states
+from purvel.catalogue import filter_media, filter_states
 from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.review import Answers, Finding, Grade, Memory
@@ -70,3 +70,32 @@ def test_where_no_hood_falls_that_is_good_and_a_clogged_one_is_told_elsewhere(sh
     assert held.figures["left"] > 0.97
     assert said(with_filter(shop, replace(large, resistance=filter_states()["clogged"]))) == []
     assert said(with_filter(shop, None)) == []
+
+
+def test_a_finer_filter_behind_adds_its_own_resistance(shop: Shop) -> None:
+    """What it costs is the sum of both, each its resistance over its area, times the flow."""
+    collector = shop.thing("collector")
+    assert collector is not None and collector.source is not None and collector.source.filter is not None
+    fine = Filter(area=10.0, resistance=filter_states("glass")["seasoned"], medium="glass")
+    behind = change(shop, "collector", source=replace(collector.source, behind=fine))
+    (network,) = Answers(behind, Memory()).of(DuctAnswers).networks
+    one, first = network.sets[0], collector.source.filter
+    assert one.filter_loss == pytest.approx(
+        (first.resistance / first.area + fine.resistance / fine.area) * one.flow, rel=1e-6
+    )
+    (before,) = Answers(shop, Memory()).of(DuctAnswers).networks
+    assert one.flow < before.sets[0].flow
+
+
+def test_states_go_by_what_the_filter_is_made_of(shop: Shop) -> None:
+    paper = with_filter(shop, Filter(area=8.0, resistance=filter_states("paper")["clean"], medium="paper"))
+    ducts = Answers(paper, Memory()).of(DuctAnswers)
+    (network,) = ducts.networks
+    loaded = ducts.at_filter(network, "clogged").sets[0]
+    assert loaded.filter_loss == pytest.approx(
+        filter_states("paper")["clogged"] * loaded.flow / 8.0, rel=1e-6
+    )
+    assert filter_states("nothing that is known") == filter_states()
+    for medium in filter_media().values():
+        clean, seasoned, clogged = (medium.states[state] for state in ("clean", "seasoned", "clogged"))
+        assert clean < seasoned < clogged

@@ -194,7 +194,7 @@ class SourceCurve:
     def _coefficients(self) -> tuple[float, float, float]:
         one = self.source
         apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
-        filter_ = one.filter.resistance / one.filter.area if one.filter else 0.0
+        filter_ = sum(each.resistance / each.area for each in (one.filter, one.behind) if each)
         return apart, filter_, self.discharge_loss / self.outlet_area**2
 
 

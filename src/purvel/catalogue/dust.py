@@ -78,6 +78,14 @@ class Limit:
 
 
 @dataclass(frozen=True, slots=True)
+class FilterMedium:
+    """What a filter is made of, and its resistance [Pa s/m] by state."""
+
+    name: str
+    states: dict[str, float]
+
+
+@dataclass(frozen=True, slots=True)
 class _DustData:
     sizes: tuple[DustSize, ...]
     operations: dict[str, Operation]
@@ -85,7 +93,7 @@ class _DustData:
     cleaners: dict[str, CleanerKind]
     limits: dict[str, Limit]
     filter_grades: dict[str, tuple[float, float, float, float]]
-    filter_states: dict[str, float]
+    filter_media: dict[str, FilterMedium]
 
 
 @cache
@@ -123,6 +131,11 @@ def filter_grades() -> dict[str, tuple[float, float, float, float]]:
     return _data().filter_grades
 
 
-def filter_states() -> dict[str, float]:
-    """Resistance of a collector's filter [Pa s/m] by its state."""
-    return _data().filter_states
+def filter_media() -> dict[str, FilterMedium]:
+    """Filter media by key."""
+    return _data().filter_media
+
+
+def filter_states(medium: str = "") -> dict[str, float]:
+    """Resistance of a filter [Pa s/m] by its state: of a medium, or of one that is not known."""
+    return filter_media().get(medium, filter_media()["unknown"]).states

@@ -118,6 +118,7 @@ class Filter:
 
     area: Annotated[float, Meta(gt=0, le=1000, description="[m2]")]
     resistance: Annotated[float, Meta(ge=0, le=1e7, description="[Pa s/m]")]
+    medium: Annotated[str, Meta(max_length=60)] = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -156,6 +157,7 @@ class Source:
     outlet_diameter: Diameter = 0.15
     discharge_loss: Coefficient = 1.0
     filter: Filter | None = None
+    behind: Filter | None = None
     separator: Separator | None = None
     curve_from: Literal["representative", "maker", "plate", "measured"] = "representative"
     speed: Annotated[float, Meta(ge=0.2, le=2.0, description="[-]")] = 1.0

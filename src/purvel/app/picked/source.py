@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QPlainTextEdit
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field
 from purvel.app.widgets.words import Words
-from purvel.catalogue import filter_grades, filter_states
+from purvel.catalogue import filter_grades, filter_media, filter_states
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
 from purvel.shop import CurvePoint, Filter, Separator, Source, Thing
@@ -40,20 +40,7 @@ class SourceForm(Form):
             ("Curve from", "Where the curve comes from", ORIGINS, "curve_from"),
         ):
             self.inner(word, ChoiceField(name, choices), lambda one: one.source, key, self._put_source)
-        if self.now.source.filter is not None:
-            area = quantity_field("Filter area", self.units.area, least=0.01, most=1000.0)
-            self.row(
-                "Filter", area, lambda one: one.source.filter.area, lambda value: self._put_filter(area=value)
-            )
-            state = ChoiceField(
-                "State of the filter", [(name, _STATES.get(name, name)) for name in filter_states()]
-            )
-            self.row(
-                "It is",
-                state,
-                lambda one: _filter_state(one.source.filter),
-                lambda name: self._put_filter(resistance=filter_states()[name]),
-            )
+        self._filters()
         points = number_field("Which way the inlet points", "°", least=-360, most=360)
         self.inner("Inlet points", points, lambda one: one.source, "inlet_direction", self._put_source)
         grades = [(efficiency, name) for name, efficiency in filter_grades().items()]
@@ -92,6 +79,51 @@ class SourceForm(Form):
                     "Ballast", ballast, lambda one: one.source.separator, "ballast", self._put_separator
                 )
 
+    def _filters(self) -> None:
+        """The filter, and a finer one behind it."""
+        if self.now.source.filter is None:
+            return
+        self._filter("filter", "Filter area", "Filter")
+        self.tick_row("A finer filter behind it", lambda one: one.source.behind is not None, self._set_behind)
+        if self.now.source.behind is not None:
+            self._filter("behind", "Area of the filter behind", "Behind it")
+
+    def _filter(self, key: str, name: str, word: str) -> None:
+        """Area, medium and state of one filter."""
+
+        def here(thing: Thing) -> Filter:
+            found: Filter = getattr(thing.source, key)
+            return found
+
+        def set_(**changes: Any) -> None:
+            self._put_source(**{key: replace(here(self.now), **changes)})
+
+        medium = here(self.now).medium
+        area = quantity_field(name, self.units.area, least=0.01, most=1000.0)
+        self.row(word, area, lambda one: here(one).area, lambda value: set_(area=value))
+        made = [(one if one != "unknown" else "", medium_.name) for one, medium_ in filter_media().items()]
+        self.row(
+            "Made of",
+            ChoiceField(f"What {word.lower()} is made of", made),
+            lambda one: here(one).medium,
+            lambda kind: set_(
+                medium=kind, resistance=filter_states(kind)[_filter_state(here(self.now)) or "seasoned"]
+            ),
+        )
+        states = [(state, _STATES.get(state, state)) for state in filter_states(medium)]
+        self.row(
+            "It is",
+            ChoiceField("State of the filter" if key == "filter" else "State of the filter behind", states),
+            lambda one: _filter_state(here(one)),
+            lambda state: set_(resistance=filter_states(here(self.now).medium)[state]),
+        )
+
+    def _set_behind(self, on: bool) -> None:
+        made = Filter(
+            area=self.now.source.filter.area, resistance=filter_states("glass")["seasoned"], medium="glass"
+        )
+        self._put_source(behind=made if on else None)
+
     def _set_separator(self, on: bool) -> None:
         inlet = self.now.source.inlet_diameter
         made = Separator(kind="bucket", inlet_diameter=inlet, loss=SEPARATOR_LOSS)
@@ -102,9 +134,6 @@ class SourceForm(Form):
 
     def _put_source(self, **changes: Any) -> None:
         self.put("Source", source=replace(self.now.source, **changes))
-
-    def _put_filter(self, **changes: Any) -> None:
-        self._put_source(filter=replace(self.now.source.filter, **changes))
 
     def _curve(self) -> None:
         units = self.units
@@ -205,7 +234,12 @@ def _read(key: str, thing: Thing) -> float:
 
 def _filter_state(filter_: Filter) -> str | None:
     return next(
-        (name for name, value in filter_states().items() if abs(value - filter_.resistance) < 1.0), None
+        (
+            name
+            for name, value in filter_states(filter_.medium).items()
+            if abs(value - filter_.resistance) < 1.0
+        ),
+        None,
     )
 
 

@@ -13,7 +13,7 @@ from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
 from purvel.catalogue import LOUD, duct_sizes, filter_grades, kinds
 from purvel.quantities import units_for
-from purvel.shop import Thing
+from purvel.shop import Source, Thing
 from purvel.shop.edits import set_state
 from purvel.shop.parts import name_of
 from purvel.shop.scene import Pose, State
@@ -236,7 +236,7 @@ class ThingForm(SourceForm):
 
     def shape(self) -> object:
         thing, drawn = self.now, self.workspace.base.thing(self.item)
-        source = thing.source and (thing.source.filter is None, thing.source.curve)
+        source = thing.source and _filters_of(thing.source), thing.source and thing.source.curve
         work = (
             thing.stock is None,
             thing.feed and thing.feed.how,
@@ -307,3 +307,8 @@ class ThingForm(SourceForm):
 
     def _put_cleaner(self, **changes: Any) -> None:
         self.put("Cleaner", cleaner=replace(self.now.cleaner, **changes))
+
+
+def _filters_of(source: Source) -> tuple[str | None, ...]:
+    """What decides which rows its filters have."""
+    return tuple(None if one is None else one.medium for one in (source.filter, source.behind))

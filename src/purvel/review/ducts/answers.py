@@ -115,5 +115,5 @@ def _lent(flows: GateSetFlow, choice: GateChoice) -> GateSetFlow:
 def _filtered(source: Source, state: str) -> Source:
     if source.filter is None:
         return replace(source, curve_from="measured")
-    filter_ = replace(source.filter, resistance=filter_states()[state])
+    filter_ = replace(source.filter, resistance=filter_states(source.filter.medium)[state])
     return replace(source, filter=filter_, curve_from="measured")

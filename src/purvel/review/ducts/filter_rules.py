@@ -32,7 +32,7 @@ def filters(answers: Answers, network: NetworkResult, say: Figures) -> Iterator[
     """Each system with a filter that is not clogged yet: what the hoods get when it is."""
     layout, now = network.layout, least_flows(network)
     filters = [source.filter for _, source in layout.sources if source.filter is not None]
-    if all(one.resistance >= filter_states()[_WORST] for one in filters) or not now:
+    if all(one.resistance >= filter_states(one.medium)[_WORST] for one in filters) or not now:
         return
     ducts = answers.of(DuctAnswers)
     by_state = {state: least_flows(ducts.at_filter(network, state)) for state in filter_states()}

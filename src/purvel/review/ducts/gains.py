@@ -129,7 +129,10 @@ def _source(answers: Answers, layout: Layout) -> Iterator[tuple[str, Layout]]:
     """The filter clean; the separator taken out."""
     source = layout.source
     if source.filter is not None:
-        clean = replace(source.filter, resistance=min(source.filter.resistance, filter_states()["clean"]))
+        clean = replace(
+            source.filter,
+            resistance=min(source.filter.resistance, filter_states(source.filter.medium)["clean"]),
+        )
         yield "The filter cleaned", replace(layout, source=replace(source, filter=clean))
     if source.separator is not None:
         yield "Without the separator", replace(layout, source=replace(source, separator=None))

@@ -18,7 +18,7 @@ from purvel.review.ducts.quotes import quote_table
 from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
-from purvel.shop import Source
+from purvel.shop import Filter, Source
 from purvel.shop.parts import name_of
 
 
@@ -102,9 +102,8 @@ def _source(source: Source) -> dict[str, Any]:
         "inlet_diameter": source.inlet_diameter,
         "outlet_diameter": source.outlet_diameter,
         "discharge_coefficient": SourceCurve(source).discharge_loss,
-        "filter": (
-            {"area": source.filter.area, "resistance": source.filter.resistance} if source.filter else None
-        ),
+        "filter": _filter(source.filter),
+        "behind": _filter(source.behind),
         "separator": (
             {
                 "kind": source.separator.kind,
@@ -178,6 +177,14 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
             if (end := layout.segments[hood.segment].hood) is not None
         ],
     }
+
+
+def _filter(one: Filter | None) -> dict[str, Any] | None:
+    return (
+        None
+        if one is None
+        else {"area": one.area, "resistance": one.resistance, "medium": one.medium or None}
+    )
 
 
 def _worst(answers: Answers, network: NetworkResult, one: GateSetFlow) -> dict[str, Any]:
