@@ -9,7 +9,8 @@ from purvel.review import Answers, Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.route_words import said as said_of_routes
 from purvel.review.ducts.routes import routings
-from purvel.review.ducts.sizes import SPEEDS, Speeds, problem, said, searched, taken
+from purvel.review.ducts.sizes import SPEEDS, Speeds, said
+from purvel.review.ducts.wider import Wider, taken, widened, words
 from purvel.shop import Shop
 from purvel.shop.parts import name_of
 
@@ -19,17 +20,26 @@ class SizesFound:
     are not searched for.
     """
 
-    def __init__(self, shop: Shop, source: str | None, aim: str, speeds: str) -> None:
+    def __init__(
+        self,
+        shop: Shop,
+        source: str | None,
+        aim: str,
+        speeds: str,
+        *,
+        pipes: bool = False,
+        sources: bool = False,
+    ) -> None:
         if aim not in AIMS:
             raise ValueError(f"The aim is {' or '.join(AIMS)}.")
         self.answers, self.speeds = Answers(shop, Memory()), _speeds(speeds)
-        posed = problem(self.answers, _network(self.answers, source), self.speeds)
-        *_, self.result = searched(posed, self.answers, aim, self.speeds)
+        network = _network(self.answers, source)
+        *_, self.result = widened(self.answers, network, (aim, self.speeds), pipes=pipes, sources=sources)
 
     @property
     def shop(self) -> Shop:
         """The shop with the sizes that were found."""
-        return taken(self.answers.shop, self.result.sizing.best)
+        return taken(self.answers.shop, self.result, self.result.posed.network.layout.source_thing)
 
     def as_json(self) -> dict[str, Any]:
         """In SI units."""
@@ -54,10 +64,13 @@ class SizesFound:
                 for one in sizing.binds
             ],
             "smallest_source": self.result.source or None,
+            "material": (self.result.trial.material or None) if isinstance(self.result, Wider) else None,
+            "other_source": (self.result.trial.kind or None) if isinstance(self.result, Wider) else None,
         }
 
     def as_text(self) -> Iterator[str]:
         """In the reader's units."""
+        yield from words(self.result)
         yield from said(self.answers, self.result, Figures(self.answers.shop.units))
 
 

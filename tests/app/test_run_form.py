@@ -142,18 +142,19 @@ def test_filters_are_set_by_medium_and_state(bench: Bench) -> None:
         assert found is not None
         return found
 
+    def tick() -> QCheckBox:
+        boxes = bench.window.findChildren(QCheckBox)
+        return next(one for one in boxes if one.text() == "A finer filter behind it")
+
     choose(choice("State of the filter"), "clogged")
     choose(choice("What filter is made of"), "felt")
     bench.settle()
     assert source().filter.medium == "felt" and source().filter.resistance == filter_states("felt")["clogged"]
-    behind = next(
-        one for one in bench.window.findChildren(QCheckBox) if one.text() == "A finer filter behind it"
-    )
-    behind.click()
+    tick().click()
     bench.settle()
     assert source().behind.medium == "glass" and source().behind.area == source().filter.area
     choose(choice("State of the filter behind"), "clean")
     assert source().behind.resistance == filter_states("glass")["clean"]
     bench.settle()
-    next(one for one in bench.window.findChildren(QCheckBox) if one.text() == behind.text()).click()
+    tick().click()
     assert source().behind is None

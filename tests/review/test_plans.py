@@ -56,7 +56,7 @@ def test_each_plan_has_its_costs_and_metres(garage: Answers) -> None:
     assert found["vacs"].cost[0] > len(machines) * prices()["vac"][0]
     parts = garage.of(DuctAnswers).parts
     assert found["fixed"].cost[0] == pytest.approx(
-        sum(one.amount * duct_prices().of(one.unit, one.size)[0] for one in parts)
+        sum(one.amount * duct_prices().of(one.unit, one.size, one.material)[0] for one in parts)
     )
     assert found["fixed"].moves == found["vacs"].moves == 0 < found["rolled"].moves
 

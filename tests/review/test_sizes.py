@@ -73,9 +73,9 @@ def test_a_vac_is_looked_for_in_hose_and_a_collector_in_pipe() -> None:
     assert hose is not None and pipe is not None
     assert max(sizes_for(hose)) == 0.1 and min(sizes_for(pipe)) == 0.08
     assert set(sizes_for(hose)) | set(sizes_for(pipe)) == set(duct_sizes())
-    names = [name for name, _ in smaller_first(pipe)]
-    assert len(names) == 4 and all(other.kind != "vac" for _, other in smaller_first(pipe))
-    power = [max(point.pressure for point in one.curve) for _, one in smaller_first(pipe)]
+    names = [name for _, name, _ in smaller_first(pipe)]
+    assert len(names) == 4 and all(other.kind != "vac" for _, _, other in smaller_first(pipe))
+    power = [max(point.pressure for point in one.curve) for _, _, one in smaller_first(pipe)]
     assert power == sorted(power)
 
 
@@ -94,10 +94,10 @@ def test_where_nothing_holds_the_first_to_give_way_and_the_source_that_would_do(
     assert not result.sizing.best.holds
     lines = list(said(answers, result, Figures("metric")))
     assert lines[0].startswith("No sizes hold everything") and lines[-2].startswith("First to give way: the ")
-    assert result.source in [name for name, _ in smaller_first(weak)]
+    assert result.source in [name for _, name, _ in smaller_first(weak)]
     assert lines[-1] == f"The smallest source with which something holds: {result.source}."
     # with every smaller one nothing holds
-    for name, source in smaller_first(weak):
+    for _, name, source in smaller_first(weak):
         if name == result.source:
             break
         smaller = problem(answers, posed.network, "want", source)

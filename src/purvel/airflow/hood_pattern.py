@@ -48,20 +48,6 @@ def pattern(opening: HoodOpening, depth: float, outlet: float) -> Pattern:
     front = high if is_slot else 0.0
     left, low = max(reach, FLAP), reach
     right, up = left + width, low + high
-    outline = (
-        (left, low),
-        (left, low - reach),
-        (right, low - reach),
-        (right, low),
-        (right + reach, low),
-        (right + reach, up),
-        (right, up),
-        (right, up + reach + front),
-        (left, up + reach + front),
-        (left, up),
-        (left - reach, up),
-        (left - reach, low),
-    )
     folds = [
         ((left, low), (right, low)),
         ((left, up), (right, up)),
@@ -75,7 +61,7 @@ def pattern(opening: HoodOpening, depth: float, outlet: float) -> Pattern:
             ((left - depth, low), (left - depth, up)),
             ((right + depth, low), (right + depth, up)),
         ]
-    cuts = [outline, *_flaps(left, right, low, up, depth)]
+    cuts = [_outline((left, low), (right, up), reach, front), *_flaps(left, right, low, up, depth)]
     if is_slot:
         folds.append(((left, up + depth), (right, up + depth)))
         middle = up + depth + high / 2
@@ -85,6 +71,25 @@ def pattern(opening: HoodOpening, depth: float, outlet: float) -> Pattern:
         )
     hole = ((left + right) / 2, (low + up) / 2, outlet / 2)
     return Pattern(tuple(cuts), tuple(folds), (hole,), right + reach, up + reach + front)
+
+
+def _outline(lower: Point, upper: Point, reach: float, front: float) -> tuple[Point, ...]:
+    """Of the back between two corners with its four sides, and a front on the upper one."""
+    (left, low), (right, up) = lower, upper
+    return (
+        (left, low),
+        (left, low - reach),
+        (right, low - reach),
+        (right, low),
+        (right + reach, low),
+        (right + reach, up),
+        (right, up),
+        (right, up + reach + front),
+        (left, up + reach + front),
+        (left, up),
+        (left - reach, up),
+        (left - reach, low),
+    )
 
 
 def _flaps(left: float, right: float, low: float, up: float, depth: float) -> list[tuple[Point, ...]]:

@@ -18,7 +18,7 @@ UP_TO_45 = 60.0  # deg: a smaller turn is made of a 45 degree elbow, turned or c
 @dataclass(frozen=True, slots=True)
 class Part:
     """A line of the parts list: the id of the run, what it is, the inside diameter [m], metres of pipe or
-    hose, or pieces.
+    hose, or pieces, and the run's material.
     """
 
     run: str
@@ -26,6 +26,7 @@ class Part:
     size: float
     unit: Literal["m", "piece"]
     amount: float
+    material: str = ""
 
 
 def parts(ducts: Ducts, paths: Mapping[str, Path], systems: Iterable[Layout]) -> list[Part]:
@@ -36,18 +37,23 @@ def parts(ducts: Ducts, paths: Mapping[str, Path], systems: Iterable[Layout]) ->
     found = []
     for run in ducts.runs:
         name = materials()[run.material].name_for_buying()
-        found.append(Part(run.id, name, run.diameter, "m", _bought(run, length_of(paths[run.id]))))
+        found.append(
+            Part(run.id, name, run.diameter, "m", _bought(run, length_of(paths[run.id])), run.material)
+        )
         for key, count in Counter(run.inline).items():
             if key in inlines():
-                found.append(Part(run.id, inlines()[key].name, run.diameter, "piece", count))
+                found.append(Part(run.id, inlines()[key].name, run.diameter, "piece", count, run.material))
         if run.gates:
-            found.append(Part(run.id, "Gate", run.diameter, "piece", len(run.gates)))
+            found.append(Part(run.id, "Gate", run.diameter, "piece", len(run.gates), run.material))
     for layout in systems:
         counted: Counter[tuple[str, str, float]] = Counter()
         for segment in layout.segments:
             fittings = _fittings(runs[segment.run], layout, segment)
             counted.update((segment.run, name, size) for name, size in fittings)
-        found += [Part(run, name, size, "piece", count) for (run, name, size), count in counted.items()]
+        found += [
+            Part(run, name, size, "piece", count, runs[run].material)
+            for (run, name, size), count in counted.items()
+        ]
     return found
 
 

@@ -22,17 +22,24 @@ class Extra:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DuctPrices:
-    """Of a metre and of a piece, low and high, at inside diameters [m]; in between in proportion."""
+    """Of a metre and of a piece, low and high, at inside diameters [m]; in between in proportion. `made` is
+    what it costs of that by material.
+    """
 
     size: tuple[float, ...]
     metre: tuple[Band, ...]
     piece: tuple[Band, ...]
+    made: dict[str, float]
 
-    def of(self, unit: Literal["m", "piece"], size: float) -> Band:
-        """A metre of pipe or hose, or a fitting, of a size [m]."""
-        bands = self.metre if unit == "m" else self.piece
+    def of(self, unit: Literal["m", "piece"], size: float, material: str = "") -> Band:
+        """A metre of pipe or hose, or a fitting, of a size [m] and a material."""
+        bands, share = self.metre if unit == "m" else self.piece, self.made.get(material, 1.0)
         low, high = (float(np.interp(size, self.size, [band[end] for band in bands])) for end in (0, 1))
-        return low, high
+        return low * share, high * share
+
+    def middle(self, unit: Literal["m", "piece"], size: float, material: str = "") -> float:
+        """The middle of that."""
+        return sum(self.of(unit, size, material)) / 2
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

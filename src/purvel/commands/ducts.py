@@ -25,6 +25,10 @@ def sizes(
     source: Source = None,
     aim: Annotated[str, typer.Option("--aim", help="cost or loss: what is to be least.")] = "cost",
     speeds: Speeds = "want",
+    any_pipe: Annotated[bool, typer.Option("--any-pipe", help="Try other kinds of pipe, too.")] = False,
+    any_source: Annotated[
+        bool, typer.Option("--any-source", help="Try other sources of its kind, too.")
+    ] = False,
     as_json: AsJson = False,
     to: To = None,
 ) -> None:
@@ -33,7 +37,7 @@ def sizes(
 
     document = read_document(file, demo)
     try:
-        found = SizesFound(document.shop, source, aim, speeds)
+        found = SizesFound(document.shop, source, aim, speeds, pipes=any_pipe, sources=any_source)
         print(json.dumps(found.as_json(), indent=1) if as_json else "\n".join(found.as_text()))
         _kept(document, found.shop, to)
     except ValueError as exc:

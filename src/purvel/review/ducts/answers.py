@@ -10,6 +10,7 @@ from purvel.airflow.parts import Part, parts
 from purvel.airflow.paths import Path, run_paths
 from purvel.airflow.segments import Layout, Leaks
 from purvel.catalogue import filter_states
+from purvel.catalogue.money import duct_prices
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.ducts.choices import ALL_OPEN, ALL_SHUT, BOUNDS, GateChoice, gate_choices
@@ -71,6 +72,12 @@ class DuctAnswers:
     def parts(self) -> list[Part]:
         """What the ducts are made of, by run."""
         return parts(self._shop.ducts, self.run_paths, (network.layout for network in self.networks))
+
+    @once
+    def price(self) -> tuple[float, float]:
+        """What the drawn ducts cost by the parts list, low and high [USD, our own rough bands]."""
+        bands = [(one.amount, duct_prices().of(one.unit, one.size, one.material)) for one in self.parts]
+        return sum(many * band[0] for many, band in bands), sum(many * band[1] for many, band in bands)
 
     @once
     def choices(self) -> dict[str, GateChoice]:

@@ -200,10 +200,8 @@ def _fixed(answers: Answers) -> Plan:
     paths, runs = ducts.run_paths, answers.shop.ducts.runs
     hose = sum(length_of(paths[run.id]) for run in runs if materials()[run.material].kind == "hose")
     pipe = sum(length_of(paths[run.id]) for run in runs) - hose
-    bands = [(part.amount, duct_prices().of(part.unit, part.size)) for part in ducts.parts]
-    cost = (sum(many * band[0] for many, band in bands), sum(many * band[1] for many, band in bands))
     why = "" if hoods else "Nothing is drawn that leads to a machine: draw it, or see “Routes”."
-    return Plan("fixed", name, tuple(hoods), cost, pipe, hose, 0.0, why_none=why)
+    return Plan("fixed", name, tuple(hoods), ducts.price, pipe, hose, 0.0, why_none=why)
 
 
 def _hose_cost(length: float, size: float) -> tuple[float, float]:

@@ -141,6 +141,7 @@ class _Search:
             raise ValueError("No machine's port is there that it could serve.")
         self.at_once = self._at_once()
         self._leave_out()
+        self.made_of = self._made_of(self._size(frozenset(range(len(self.machines)))))
 
     def _leave_out(self) -> None:
         """Leaves out machines to which no pipe can come down. Raises ValueError where that is all of them."""
@@ -228,14 +229,15 @@ class _Search:
         return max((size for size in self.sizes if size <= widest), default=self.sizes[0])
 
     def _priced(self, way: Way, places: frozenset[int]) -> PipePrice:
-        size, prices = self._size(places), duct_prices()
-        piece = sum(prices.of("piece", size)) / 2
-        return PipePrice(sum(prices.of("m", size)) / 2, piece * way.elbows, piece)
+        size, made = self._size(places), self.made_of.material
+        piece = duct_prices().middle("piece", size, made)
+        return PipePrice(duct_prices().middle("m", size, made), piece * way.elbows, piece)
 
     def _drop_cost(self, n: int, drop: Drop, height: float) -> float:
-        size, prices = self._size(frozenset({n})), duct_prices()
-        metre, piece = sum(prices.of("m", size)) / 2, sum(prices.of("piece", size)) / 2
-        return (height - drop.bottom + sum(drop.hoses)) * metre + (2 * len(drop.hoses) - 1) * piece
+        size, made, prices = self._size(frozenset({n})), self.made_of.material, duct_prices()
+        pipe = (height - drop.bottom) * prices.middle("m", size, made)
+        pieces = (2 * len(drop.hoses) - 1) * prices.middle("piece", size, made)
+        return pipe + pieces + sum(drop.hoses) * prices.middle("m", size)
 
     # ---- one proposal
 
@@ -262,7 +264,7 @@ class _Search:
         at = [
             [self.frame.plan(float(grid.x[c]), float(grid.y[r])) for c, r in leg.nodes] for leg in tree.legs
         ]
-        laid = Laid(tree, at, ups[tree.root], height, places, self._size, self._made_of(size))
+        laid = Laid(tree, at, ups[tree.root], height, places, self._size, self.made_of)
         shop = laid_in(self.shop, self.answers, self.source, self.machines, laid)
         return self._finished(way, shop, laid)
 
@@ -306,7 +308,7 @@ class _Search:
         return Route(
             way.name,
             shop,
-            sum(part.amount * sum(duct_prices().of(part.unit, part.size)) / 2 for part in parts),
+            sum(part.amount * duct_prices().middle(part.unit, part.size, part.material) for part in parts),
             sum(length_of(paths[run]) for run in mine - hoses),
             sum(length_of(paths[run]) for run in mine & hoses),
             _pieces(parts, lambda name: name.endswith((", 45°", ", 90°"))),

@@ -69,7 +69,7 @@ def problem(
     if not layout.hoods:
         raise ValueError("No run leads to a machine yet.")
     things = tuple(
-        replace(thing, source=_in_place(thing.source, source))
+        replace(thing, source=in_place(thing.source, source))
         if source is not None and thing.source is not None and thing.id == layout.source_thing
         else thing
         for thing in shop.things
@@ -81,7 +81,7 @@ def problem(
     return Problem(network, system, _asked(shop, network, speeds), _prices(answers, system))
 
 
-def _in_place(was: Source, other: Source) -> Source:
+def in_place(was: Source, other: Source) -> Source:
     """Another source where one stands: its inlet where that one's is."""
     return replace(
         other,
@@ -114,9 +114,10 @@ def _prices(answers: Answers, system: SizedSystem) -> Array:
     for part in answers.of(DuctAnswers).parts:
         counted = metres if part.unit == "m" else pieces
         counted[part.run] = counted.get(part.run, 0.0) + part.amount
+    made = {run.id: run.material for run in answers.shop.ducts.runs}
 
     def cost(run: str, size: float) -> float:
-        metre, piece = sum(prices.of("m", size)) / 2, sum(prices.of("piece", size)) / 2
+        metre, piece = prices.middle("m", size, made[run]), prices.middle("piece", size, made[run])
         return metres.get(run, 0.0) * metre + pieces.get(run, 0.0) * piece
 
     return np.array([[cost(run, size) for size in system.sizes] for run in system.runs])
@@ -130,16 +131,16 @@ def taken(shop: Shop, offer: Offer) -> Shop:
     return shop
 
 
-def smaller_first(source: Source) -> list[tuple[str, Source]]:
-    """Sources of the catalogue of the same family, by name, that with the least power first."""
+def smaller_first(source: Source) -> list[tuple[str, str, Source]]:
+    """Sources of the catalogue of the same family, by key and name, that with the least power first."""
     found = []
     for key, kind in kinds().items():
         if kind.source is not None:
             other = make_thing(key, key).source
             if other is not None and (other.kind == "vac") == (source.kind == "vac"):
                 curve = SourceCurve(other)
-                found.append((curve.shut_off * curve.free_flow, kind.name, other))
-    return [(name, other) for _, name, other in sorted(found, key=lambda one: one[:2])]
+                found.append((curve.shut_off * curve.free_flow, key, kind.name, other))
+    return [one[1:] for one in sorted(found, key=lambda one: one[:2])]
 
 
 def searched(posed: Problem, answers: Answers, aim: Aim, speeds: Speeds) -> Iterator[Result]:
@@ -154,7 +155,7 @@ def searched(posed: Problem, answers: Answers, aim: Aim, speeds: Speeds) -> Iter
 
 def _source_that_would(answers: Answers, network: NetworkResult, aim: Aim, speeds: Speeds) -> str:
     """The smallest source of the catalogue with which something holds, by its name; empty if none does."""
-    for name, source in smaller_first(network.layout.source):
+    for _, name, source in smaller_first(network.layout.source):
         other = problem(answers, network, speeds, source)
         if any(one.best.holds for one in sizings(other.system, other.asked, other.prices, aim, _TRY_SOURCE)):
             return name

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from purvel.catalogue import trade_operations
-from purvel.catalogue.money import duct_prices, schools
+from purvel.catalogue.money import schools
 from purvel.catalogue.trade import HowWell
 from purvel.money.abilities import best, wanted
 from purvel.money.balance import Bought, balance, still_to_buy
@@ -162,9 +162,4 @@ class SpendAnswers:
 
     def duct_price(self) -> tuple[float, float]:
         """What the drawn ducts cost by the parts list, low and high."""
-        ducts, prices = self._answers.of(DuctAnswers), duct_prices()
-        low = high = 0.0
-        for part in ducts.parts:
-            band = prices.of(part.unit, part.size)
-            low, high = low + part.amount * band[0], high + part.amount * band[1]
-        return low, high
+        return self._answers.of(DuctAnswers).price

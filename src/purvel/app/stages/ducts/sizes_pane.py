@@ -12,7 +12,9 @@ from purvel.app.widgets.fields import ChoiceField
 from purvel.app.widgets.search_pane import SearchPane
 from purvel.app.workspace import Workspace
 from purvel.review import Answers, Figures
-from purvel.review.ducts.sizes import SPEEDS, Result, Speeds, problem, said, searched, taken
+from purvel.review.ducts.sizes import SPEEDS, Result, Speeds, problem, said
+from purvel.review.ducts.wider import Wider, taken, widened
+from purvel.review.ducts.wider import words as words_of
 
 _HINT = (
     "Looks for the diameters with which every machine gets its flow and every run its speed, in all choices of gates."
@@ -38,7 +40,13 @@ class SizesPane(SearchPane):
         self._network: NetworkResult | None = None
         self.aim = ChoiceField("What is sought", [("cost", "least cost"), ("loss", "least loss")], widest=12)
         self.speeds = speeds_field()
-        for widget in (self.aim, self.speeds, self.button):
+        self.pipes = ChoiceField(
+            "What pipe is made of", [(False, "pipe: as drawn"), (True, "pipe: any that holds")], widest=18
+        )
+        self.movers = ChoiceField(
+            "Source", [(False, "source: as it is"), (True, "source: any of its kind")], widest=19
+        )
+        for widget in (self.aim, self.speeds, self.pipes, self.movers, self.button):
             self.top.row.addWidget(widget)
         self.bottom.row.addWidget(self.take)
 
@@ -57,19 +65,21 @@ class SizesPane(SearchPane):
         if self._network is None:
             raise ValueError("No run leads to a machine yet.")
         aim, speeds = AIMS[self.aim.currentIndex()], SPEEDS[self.speeds.currentIndex()]
-        posed = problem(answers, self._network, speeds)
-        return lambda: searched(posed, answers, aim, speeds)
+        network, pipes, movers = self._network, bool(self.pipes.value), bool(self.movers.value)
+        problem(answers, network, speeds)  # says why where sizes are not searched for
+        return lambda: widened(answers, network, (aim, speeds), pipes=pipes, sources=movers)
 
     def words(self, result: Result) -> str:
         assert self.of is not None  # it was searched for
-        return "\n".join(said(self.of, result, Figures(self.of.shop.units)))
+        return "\n".join([*words_of(result), *said(self.of, result, Figures(self.of.shop.units))])
 
     def done(self, result: Result) -> tuple[float, bool]:
-        return result.sizing.done, result.is_over
+        done = result.share if isinstance(result, Wider) else result.sizing.done
+        return done, result.is_over
 
     def is_offered(self, result: Result) -> bool:
         return True
 
     def take_it(self, result: Result) -> None:
-        offer = result.sizing.best
-        self.workspace.apply(lambda shop: taken(shop, offer), "Take the sizes that were found")
+        owner = result.posed.network.layout.source_thing
+        self.workspace.apply(lambda shop: taken(shop, result, owner), "Take the sizes that were found")
