@@ -281,7 +281,7 @@ def test_a_machine_that_moves_takes_its_hose_along(drawing: Bench) -> None:
 
 
 def test_a_run_that_leads_nowhere_says_so(bench: Bench) -> None:
-    loose = Run(id="loose", name="Loose", points=(Vertex(x=1, y=1, z=2), Vertex(x=3, y=1, z=2)))
+    loose = Run(id="loose", name="Loose", points=(Vertex(x=1, y=1, z=2.2), Vertex(x=3, y=1, z=2.2)))
     shop = replace(
         Shop(room=box_room(6, 5), things=(make_thing("collector", "c", 1, 4),)), ducts=Ducts(runs=(loose,))
     )

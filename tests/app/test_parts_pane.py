@@ -58,11 +58,30 @@ def pane_says(pane: PartsPane, words: str) -> bool:
 
 
 def test_two_ends_are_brought_together(bench: Bench, pane: PartsPane) -> None:
-    assert pane.chain is not None and pane.chain.text() == "1 adapter: Reducer 100 to 63 mm."
+    assert pane.fit.chain.text() == "1 adapter: Reducer 100 to 63 mm."
     enter(field(bench, "Diameter of that end"), "100.4 mm")
-    assert pane.chain.text() == "They fit as they are."
+    assert pane.fit.chain.text() == "They fit as they are."
     kind = next(one for one in pane.findChildren(ChoiceField) if one.accessibleName() == "What that end is")
     choose(kind, "spigot")
-    assert pane.chain.text().startswith("1 adapter: ")
+    assert pane.fit.chain.text().startswith("1 adapter: ")
     enter(field(bench, "Diameter of this end"), "0")  # refused
-    assert pane.ends[0].least == 0.1
+    assert pane.fit.ends[0].least == 0.1
+
+
+def test_an_adapter_of_ones_own_is_kept_used_and_dropped(bench: Bench, pane: PartsPane) -> None:
+    kind = next(one for one in pane.findChildren(ChoiceField) if one.accessibleName() == "What this end is")
+    choose(kind, "male thread")
+    bench.settle()
+    thread = next(
+        one for one in pane.findChildren(ChoiceField) if one.accessibleName() == "Thread of this end"
+    )
+    choose(thread, "G 1 1/2")
+    before = pane.fit.chain.text()
+    assert not before.startswith("1 adapter")
+    next(one for one in pane.findChildren(QPushButton) if one.text() == "I have one that does it").click()
+    bench.settle()
+    (own,) = bench.workspace.shop.ducts.adapters
+    assert pane.fit.chain.text() == f"1 adapter: {own.name}."
+    next(one for one in pane.findChildren(QPushButton) if one.accessibleName() == f"Drop {own.name}").click()
+    bench.settle()
+    assert pane.fit.chain.text() == before

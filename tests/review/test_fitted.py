@@ -1,9 +1,11 @@
 """What is said of two ends that are to be brought together."""
 
 from purvel.airflow.adapters import End
-from purvel.catalogue.adapters import sold_adapters
+from purvel.catalogue.adapters import sold_adapters, threads
 from purvel.review import Figures
-from purvel.review.ducts.fitted import fitted, generic_set
+from purvel.review.ducts.fitted import between, fitted, generic_set, own_set
+from purvel.shop import Shop
+from purvel.shop.edits import put
 
 
 def said(one: End, other: End) -> list[str]:
@@ -37,4 +39,28 @@ def test_the_set_is_sound() -> None:
     assert len(set(names)) == len(names) > 25
     for one in generic_set():
         for end in (one.one, one.other):
-            assert 0.02 < end.least <= end.most < 0.2
+            assert (end.thread in threads()) if "thread" in end.form else 0.02 < end.least <= end.most < 0.2
+
+
+def test_threads_go_onto_their_own_and_through_a_bush_onto_others() -> None:
+    male = End("male thread", thread="G 2")
+    assert said(male, End("female thread", thread="G 2")) == ["They fit as they are."]
+    assert said(male, End("socket", 0.0635, 0.0635)) == ["1 adapter: Spigot 63 mm to G 2 female."]
+    (line,) = said(End("female thread", thread="G 2"), End("male thread", thread="G 1 1/2"))
+    assert line == "1 adapter: Reducing bush G 2 male to G 1 1/2 female."
+    assert set(threads()) == {"G 1 1/2", "G 2"}
+
+
+def test_an_adapter_of_ones_own_is_used_where_it_takes_fewer() -> None:
+    start, end, say = End("spigot", 0.1524, 0.1524), End("spigot", 0.1016, 0.1016), Figures("metric")
+    own = between(start, end, Shop(), say)
+    shop = put(Shop(), own)
+    assert own.one.form == own.other.form == "socket" and own.one.least == 0.1524
+    assert list(fitted(start, end, say, own_set(shop))) == [f"1 adapter: {own.name}."]
+    assert next(iter(fitted(start, end, say))).startswith("3 adapters: ")
+    thread = between(End("male thread", thread="G 2"), end, Shop(), say)
+    assert (
+        thread.one.form == "female thread"
+        and thread.one.thread == "G 2"
+        and "G 2 female thread" in thread.name
+    )

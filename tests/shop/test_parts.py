@@ -16,6 +16,7 @@ from purvel.shop import (
     HoodPlan,
     Joists,
     Offset,
+    OwnAdapter,
     PortRef,
     Quoted,
     Ran,
@@ -48,6 +49,7 @@ def full() -> Shop:
     shop = replace(shop, room=replace(shop.room, ceiling=ceiling))
     offsets = (Offset(corner="A", length=3.0), Offset(corner="B", length=4.0))
     shop = put(put(shop, Switched(thing="planer")), Ran(thing="planer", day="2026-11-28", hours=1.0))
+    shop = put(shop, OwnAdapter(id="adapter-1", name="Own"))
     shop = put(shop, HoodPlan(id="hood-1", name="Shroud", thing="planer"))
     shop = put(shop, Quoted(id="quote-1", name="Tin & Sons", what="Gate", size=0.1, each=9.5))
     return put(shop, Spot(id="found", offsets=offsets))
@@ -139,7 +141,7 @@ def test_what_can_be_picked() -> None:
     pickable = {part.key for part in PARTS if part.pickable}
     assert {part.key for part in PARTS} - pickable == {
         "slope", "joists", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
-        "switched machine", "count of hours", "line of a quote", "hood",
+        "switched machine", "count of hours", "line of a quote", "hood", "adapter of one's own",
     }  # fmt: skip
 
 

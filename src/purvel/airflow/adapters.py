@@ -12,7 +12,7 @@ from heapq import heappop, heappush
 from itertools import count
 from math import inf
 
-from purvel.catalogue.adapters import EndForm
+from purvel.shop.ducts import EndForm
 
 SLACK = 0.0008  # m by which what goes over may be wider: a press fit or a turn of tape [trade practice]
 MOST = 5  # adapters in a chain: beyond that nobody would
@@ -20,12 +20,13 @@ MOST_SANDED, MOST_FILLED = 0.0015, 0.006  # m in diameter that are still sanded 
 TAPE = 0.00015  # m, of a layer of tape that is wound round [trade practice]
 
 _TOUCH = 1e-9  # m
-_MATES: dict[EndForm, EndForm] = {
+MATES: dict[EndForm, EndForm] = {
     "spigot": "socket",
     "socket": "spigot",
     "male thread": "female thread",
     "female thread": "male thread",
 }
+"""What goes with each."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +96,7 @@ def gap(one: End, other: End) -> float:
     >>> round(gap(End("spigot", 0.1, 0.1), End("socket", 0.1006, 0.1006)), 4)
     0.0006
     """
-    if _MATES[one.form] != other.form:
+    if MATES[one.form] != other.form:
         return inf
     if one.thread or other.thread:
         return 0.0 if one.thread == other.thread else inf

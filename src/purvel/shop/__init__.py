@@ -4,12 +4,14 @@ from purvel.shop.air import Air, Cleaner, Session, WorkInterval
 from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import (
+    AdapterEnd,
     Ducts,
     Gate,
     GateSet,
     HoodPlan,
     Join,
     Offcut,
+    OwnAdapter,
     PartOpen,
     PortRef,
     Quoted,
@@ -59,7 +61,9 @@ __all__ = [
     "Port",
     "PortRef",
     "Pose",
+    "AdapterEnd",
     "HoodPlan",
+    "OwnAdapter",
     "Quoted",
     "Ran",
     "Room",

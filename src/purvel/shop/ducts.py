@@ -134,6 +134,32 @@ class Ran:
     hours: Annotated[float, Meta(ge=0, le=24, description="[h]")]
 
 
+EndForm = Literal["spigot", "socket", "male thread", "female thread"]
+"""What an end of hose, pipe or an adapter is: one that goes in, or one that goes over."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AdapterEnd:
+    """An end: a spigot by its outer, a socket by its inner diameter, which may be a range; or a thread by its
+    name.
+    """
+
+    form: EndForm = "spigot"
+    least: Annotated[float, Meta(ge=0, le=1, description="[m]")] = 0.0
+    most: Annotated[float, Meta(ge=0, le=1, description="[m]")] = 0.0
+    thread: Name = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnAdapter:
+    """An adapter that is in the drawer, was printed or turned."""
+
+    id: Id
+    name: Name = ""
+    one: AdapterEnd = AdapterEnd()
+    other: AdapterEnd = AdapterEnd()
+
+
 HoodShape = Literal["plain", "flanged", "on a surface", "slot", "flanged slot", "booth", "downdraught"]
 """What a hood's opening is like to the air."""
 
@@ -176,8 +202,8 @@ class Ducts:
 
     `gate_gap` is how wide a shut gate gapes all round its duct, 0 where it seals; `joint_leak` the opening
     that each joint leaves, 0 where all are taped. Pipe is bought in sticks of one length and cut with a kerf;
-    `offcuts` are used up first. `hoods` are
-    those that are designed, `quotes` what suppliers ask for it.
+    `offcuts` are used up first. `adapters` are
+    those of one's own, `hoods` those that are designed, `quotes` what suppliers ask for it.
     """
 
     runs: Annotated[tuple[Run, ...], Meta(max_length=300)] = ()
@@ -189,6 +215,7 @@ class Ducts:
     kerf: Annotated[float, Meta(ge=0, le=0.02, description="[m]")] = 0.0032
     offcuts: Annotated[tuple[Offcut, ...], Meta(max_length=200)] = ()
     switched: Annotated[tuple[Switched, ...], Meta(max_length=200)] = ()
+    adapters: Annotated[tuple[OwnAdapter, ...], Meta(max_length=200)] = ()
     hoods: Annotated[tuple[HoodPlan, ...], Meta(max_length=60)] = ()
     quotes: Annotated[tuple[Quoted, ...], Meta(max_length=2000)] = ()
     ran: Annotated[tuple[Ran, ...], Meta(max_length=20_000)] = ()

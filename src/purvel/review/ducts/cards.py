@@ -11,7 +11,7 @@ from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult
 from purvel.airflow.hoods import FINE_DUST_SPEED, HoodOpening, flow_for
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.review.ducts.fitted import fitted
+from purvel.review.ducts.fitted import fitted, own_set
 from purvel.review.ducts.hood_design import IDEAS, KINDS
 from purvel.review.ducts.standing import wanted_flow
 from purvel.review.figures import Figures
@@ -101,7 +101,7 @@ def _adapters(answers: Answers, say: Figures) -> Iterator[tuple[str, ...]]:
                     End("socket", run.diameter, run.diameter),
                     End("spigot", port.diameter, port.diameter),
                 )
-                how = " ".join(fitted(hose, spigot, say))
+                how = " ".join(fitted(hose, spigot, say, own_set(answers.shop)))
                 yield name_of(answers.shop, run.port.thing), _size(run, say), say.size(port.diameter), how
 
 

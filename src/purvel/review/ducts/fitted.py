@@ -5,28 +5,59 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import cache
 
-from purvel.airflow.adapters import SLACK, Adapter, Chain, End, Misfit, chain
-from purvel.catalogue.adapters import EndForm, sold_adapters
+from purvel.airflow.adapters import MATES, SLACK, Adapter, Chain, End, Misfit, chain
+from purvel.catalogue.adapters import sold_adapters
 from purvel.review.figures import Figures
+from purvel.shop import AdapterEnd, OwnAdapter, Shop
+from purvel.shop.ducts import EndForm
+from purvel.shop.edits import fresh_id
 
 
 @cache
 def generic_set() -> tuple[Adapter, ...]:
     """The adapters that are sold, in metres."""
-    return tuple(Adapter(one.name, _end(one.one), _end(one.other)) for one in sold_adapters())
+    return tuple(
+        Adapter(one.name, _end(one.one, one.threads[0]), _end(one.other, one.threads[1]))
+        for one in sold_adapters()
+    )
 
 
-def _end(told: tuple[EndForm, float, float]) -> End:
-    return End(told[0], told[1] / 1000, told[2] / 1000)
+def _end(told: tuple[EndForm, float, float], thread: str) -> End:
+    return End(told[0], told[1] / 1000, told[2] / 1000, thread)
 
 
-def fitted(start: End, end: End, say: Figures, slack: float = SLACK) -> Iterator[str]:
+def own_set(shop: Shop) -> tuple[Adapter, ...]:
+    """The adapters of one's own, first where they do as well."""
+    return tuple(Adapter(one.name or one.id, _own(one.one), _own(one.other)) for one in shop.ducts.adapters)
+
+
+def _own(end: AdapterEnd) -> End:
+    return End(end.form, end.least, end.most, end.thread)
+
+
+def between(start: End, end: End, shop: Shop, say: Figures) -> OwnAdapter:
+    """The adapter that would lead from one end to the other by itself, for one's own set."""
+
+    def mate(one: End) -> AdapterEnd:
+        return AdapterEnd(form=MATES[one.form], least=one.least, most=one.most, thread=one.thread)
+
+    def called(one: End) -> str:
+        return one.thread or say.size(one.least)
+
+    name = f"Own: {called(start)} {MATES[start.form]} to {called(end)} {MATES[end.form]}"
+    return OwnAdapter(id=fresh_id(shop, "adapter"), name=name, one=mate(start), other=mate(end))
+
+
+def fitted(
+    start: End, end: End, say: Figures, own: tuple[Adapter, ...] = (), slack: float = SLACK
+) -> Iterator[str]:
     """What leads from one end to the other, line by line."""
-    found = chain(start, end, generic_set(), slack)
+    there = (*own, *generic_set())
+    found = chain(start, end, there, slack)
     if found is None:
         yield "Nothing of the generic set leads from the one to the other: print or turn one, or ask the makers."
         return
-    names = [generic_set()[number].name for number in found.adapters]
+    names = [there[number].name for number in found.adapters]
     yield from _said(found, names, say)
 
 

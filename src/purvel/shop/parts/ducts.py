@@ -4,7 +4,7 @@ from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
-from purvel.shop.ducts import Gate, GateSet, HoodPlan, Quoted, Ran, Run, Switched
+from purvel.shop.ducts import Gate, GateSet, HoodPlan, OwnAdapter, Quoted, Ran, Run, Switched
 from purvel.shop.part import Part, Ref, one
 from purvel.shop.parts.things import port_id
 from purvel.shop.shop import Shop
@@ -124,6 +124,16 @@ HOODS = Part(
             "is for a machine",
         ),
     ),
+    pickable=False,
+    unique=True,
+)
+
+ADAPTERS = Part(
+    "adapter of one's own",
+    OwnAdapter,
+    lambda shop: shop.ducts.adapters,
+    _put("adapters"),
+    lambda _, one: one.name or "an adapter",
     pickable=False,
     unique=True,
 )

@@ -4,13 +4,11 @@ here.
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import partial
-from typing import Any
 
 from PySide6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
-from purvel.airflow.adapters import End
+from purvel.app.stages.ducts.fit_row import FitRow
 from purvel.app.widgets.fields import ChoiceField, length_field
 from purvel.app.widgets.flow import FlowRow, beside, refilling
 from purvel.app.widgets.scrolled import scrolled
@@ -18,17 +16,13 @@ from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.catalogue import materials
-from purvel.catalogue.adapters import EndForm
 from purvel.review import Answers, Figures
 from purvel.review.ducts.bill import sticks
-from purvel.review.ducts.fitted import fitted
 from purvel.review.ducts.quotes import bought_from, compared, quote_table
 from purvel.review.ducts.quotes import said as quotes_said
 from purvel.review.ducts.report import to_buy
 from purvel.shop import Offcut
 from purvel.shop.edits import change_ducts
-
-_FORMS: list[tuple[EndForm, str]] = [("spigot", "outside (goes in)"), ("socket", "inside (goes over)")]
 
 
 class PartsPane(QWidget):
@@ -38,16 +32,20 @@ class PartsPane(QWidget):
         super().__init__()
         self.workspace = workspace
         self._answers: Answers | None = None
-        self.inner = QWidget()
-        self.box = QVBoxLayout(self.inner)
-        self.box.setContentsMargins(8, 4, 8, 4)
+        self.inner, lists = QWidget(), QWidget()
+        self.fit = FitRow(workspace)
+        self.box = QVBoxLayout(lists)
+        self.box.setContentsMargins(0, 0, 0, 0)
+        column = QVBoxLayout(self.inner)
+        column.setContentsMargins(8, 4, 8, 4)
+        column.addWidget(lists)
+        column.addWidget(self.fit)
+        column.addStretch(1)
         self.box.setSpacing(4)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.addWidget(scrolled(self.inner))
         self.text: QLabel | None = None
-        self.chain: QLabel | None = None
-        self.ends = [End("spigot", 0.1, 0.1), End("socket", 0.0635, 0.0635)]
 
     def fill(self, answers: Answers) -> None:
         """Shows what the ducts of a review are bought as."""
@@ -59,8 +57,7 @@ class PartsPane(QWidget):
                 self._stock(answers)
                 self._tables(answers)
                 self._quotes(answers)
-            self._adapters(answers)
-            self.box.addStretch(1)
+        self.fit.fill(answers)
 
     def _say(self, text: str) -> QLabel:
         words = Words(text)
@@ -95,33 +92,6 @@ class PartsPane(QWidget):
             length = length_field("Length of the offcut", units, least=0.05, most=12.0)
             length.entered.connect(lambda value: self._add(pipes[of.currentIndex()], value))
             self.box.addWidget(beside(Words("Add an offcut of"), of, length))
-
-    def _adapters(self, answers: Answers) -> None:
-        """Two ends that are to be brought together, and what does it."""
-        units, fields = answers.shop.units, []
-        for which, form in (("this", self.ends[0]), ("that", self.ends[1])):
-            kind = ChoiceField(f"What {which} end is", _FORMS, widest=11)
-            kind.show_value(form.form)
-            size = length_field(f"Diameter of {which} end", units, least=0.005, most=0.6)
-            size.show_value(form.least)
-            fields.append((kind, size))
-        for number, (kind, size) in enumerate(fields):
-            kind.entered.connect(partial(self._set_end, number, "form"))
-            size.entered.connect(partial(self._set_end, number, "size"))
-        self.box.addWidget(beside(Words("Fit"), *fields[0], Words("onto"), *fields[1]))
-        self.chain = self._say(self._fitted(answers))
-
-    def _set_end(self, number: int, what: str, value: Any) -> None:
-        was = self.ends[number]
-        if what == "form":
-            self.ends[number] = replace(was, form=value)
-        else:
-            self.ends[number] = replace(was, least=value, most=value)
-        if self.chain is not None and self._answers is not None:
-            self.chain.setText(self._fitted(self._answers))
-
-    def _fitted(self, answers: Answers) -> str:
-        return " ".join(fitted(self.ends[0], self.ends[1], Figures(answers.shop.units)))
 
     def _set(self, what: str, **changes: float) -> None:
         self.workspace.apply(lambda shop: change_ducts(shop, **changes), f"{what} of pipe")
