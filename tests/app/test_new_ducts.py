@@ -79,7 +79,7 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
     """Proposals with the first sizes that are tried; sizes are sought for a short while afterwards."""
     real = routes.sizings
     monkeypatch.setattr(routes, "sizings", lambda *args: [next(iter(real(*args)))])
-    monkeypatch.setattr(sizes, "sizings", lambda *args: real(*args[:4], 1.5))
+    monkeypatch.setattr(sizes, "sizings", lambda *args: real(*args[:4], 0.5))
 
 
 def test_a_vac_a_bucket_and_three_hand_tools_on_a_manifold(

@@ -134,6 +134,13 @@ def test_the_dxf_reads_back_with_everything_on_its_layer() -> None:
     assert len(space.query('LWPOLYLINE[layer=="FIXTURES"]')) == len(shop.room.fixtures)
     assert len(space.query('LWPOLYLINE[layer=="LANES"]')) == len(review(shop).answers.of(PlaceAnswers).lanes)
     assert len(space.query('POLYLINE[layer=="DUCTS"]')) == len(shop.ducts.runs)
+    gates = [gate for run in shop.ducts.runs for gate in run.gates]
+    assert len(space.query('POINT[layer=="GATES"]')) == len(gates) > 0
+    told = [one.dxf.text for one in space.query('TEXT[layer=="DUCT-TEXT"]')]
+    main = shop.ducts.runs[0]
+    level = max(point.z for point in main.points)
+    assert any(text.startswith(f"{main.name}: {main.diameter * 1000:.0f}, at ") for text in told)
+    assert any(f"at {level * 1000:.0f}" in text for text in told)
     names = {text.dxf.text for text in space.query('TEXT[layer=="THINGS"]')}
     assert names == {thing.name for thing in shop.things}
     outline = space.query('LWPOLYLINE[layer=="THINGS"]')[0].get_points()

@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator
 from dataclasses import replace
+from itertools import pairwise
 
 import pytest
 
@@ -17,7 +18,7 @@ from purvel.review.ducts.pipe_room import PipeRoom, met
 from purvel.review.ducts.route_words import said
 from purvel.review.ducts.routes import Route, Routing, routings
 from purvel.review.reviewing import first_review
-from purvel.shop import Fixture, Opening, PortRef, Shop
+from purvel.shop import Fixture, Joists, Opening, PortRef, Shop
 from purvel.shop.edits import put
 from purvel.shop.power import Luminaire
 from tests.conftest import box_room
@@ -207,3 +208,28 @@ def test_a_route_is_led_to_a_new_machine_too() -> None:
     shop = put(shop, make_thing("planer", "new-one", 5.0, 4.9))
     route = found(shop).routes[0]
     assert PortRef(thing="new-one", port="hood") in [run.port for run in route.shop.ducts.runs]
+
+
+def test_pipe_goes_along_the_joists_where_they_are_known() -> None:
+    """Joists along the long wall: of the proposals one crosses them no more than any other does."""
+    shop = shop_of(7.0, 6.0, ("near", 3.0, 4.5), ("far", 6.0, 2.0))
+    bare = [one.name for one in found(shop).routes]
+    joisted = replace(shop.room.ceiling, joists=Joists(wall="A"))
+    result = found(replace(shop, room=replace(shop.room, ceiling=joisted)))
+    assert "Along the joists" not in bare
+    along = [one for one in result.routes if one.name == "Along the joists"]
+
+    def across(route: Route) -> float:
+        """Metres of level pipe at right angles to wall A."""
+        answers = Answers(route.shop, Memory())
+        paths = answers.of(DuctAnswers).run_paths
+        pieces = (
+            pair
+            for run in route.shop.ducts.runs
+            if materials()[run.material].kind == "duct"
+            for pair in pairwise(paths[run.id])
+        )
+        return sum(abs(b[1] - a[1]) for a, b in pieces if a[2] == b[2] > 2.0)
+
+    assert all(across(one) <= min(map(across, result.routes)) + 1e-6 for one in along)
+    assert broken(result.routes[0], "collector") == []

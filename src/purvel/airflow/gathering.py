@@ -29,8 +29,8 @@ from purvel.airflow.pipe_tree import (
 from purvel.libraries import Array, np
 from purvel.stopping import go_on
 
-MOST_EXACT = 9  # places that are gathered at once: time and memory grow threefold with each
-_MOST_AGAIN = 12  # times that a tree is sought anew because pipes of it cross
+MOST_EXACT = 8  # places that are gathered at once: time and memory grow threefold with each
+_MOST_AGAIN = 8  # times that a tree is sought anew because pipes of it cross
 _FAR = 1e6  # m: as which an edge counts where no pipe may lie
 _NEVER = 1e5  # what costs more is no way
 _SAME = 1e-5  # prices this near are one

@@ -2,14 +2,16 @@
 
 import io
 from collections.abc import Callable, Iterable
-from math import cos, radians, sin
+from itertools import pairwise
+from math import cos, dist, radians, sin
 from typing import Any
 
+from purvel.airflow.paths import Path, point_along
 from purvel.review import Answers, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Shop
+from purvel.shop import Run, Shop
 from purvel.space.chains import chains
 from purvel.space.ground import footprint, standing_zone
 from purvel.space.setout import set_out
@@ -30,7 +32,18 @@ def plan_dxf(shop: Shop) -> str:
     answers = Answers(shop, Memory())
     room = answers.of(RoomAnswers)
     drawing = ezdxf.new("R2010", setup=True, units=4)
-    for layer in ("WALLS", "OPENINGS", "FIXTURES", "THINGS", "STANDING", "LANES", "DUCTS", *DIMENSIONED):
+    for layer in (
+        "WALLS",
+        "OPENINGS",
+        "FIXTURES",
+        "THINGS",
+        "STANDING",
+        "LANES",
+        "DUCTS",
+        "DUCT-TEXT",
+        "GATES",
+        *DIMENSIONED,
+    ):
         drawing.layers.add(layer)
     space = drawing.modelspace()
 
@@ -73,11 +86,26 @@ def _work(space: Any, outline: Callable[..., None], answers: Answers) -> None:
         c, s = cos(radians(one.direction)), sin(radians(one.direction))
         ends = [(one.origin[0] + c * u, one.origin[1] + s * u) for u in (-one.into.length, one.out.length)]
         outline(ends, "LANES", close=False)
-    for path in ducts.run_paths.values():
+    for run in answers.shop.ducts.runs:
+        path = ducts.run_paths[run.id]
         if len(path) > 1:
-            space.add_polyline3d(
-                [tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"}
-            )
+            _run(space, run, path)
+
+
+def _run(space: Any, run: Run, path: Path) -> None:
+    """A run's centre line in space, its size and height where it lies longest, its gates."""
+    space.add_polyline3d([tuple(1000.0 * c for c in point) for point in path], dxfattribs={"layer": "DUCTS"})
+    a, b = max(pairwise(path), key=lambda pair: dist(pair[0][:2], pair[1][:2]))
+    middle = tuple(1000.0 * (one + other) / 2 for one, other in zip(a, b))
+    low, high = sorted((a[2], b[2]))
+    heights = f"{high * 1000:.0f}" if high - low < 0.02 else f"{low * 1000:.0f} to {high * 1000:.0f}"
+    words = f"{run.name or run.id}: {run.diameter * 1000:.0f}, at {heights}"
+    space.add_text(words, height=60, dxfattribs={"layer": "DUCT-TEXT"}).set_placement(middle)
+    for gate in run.gates:
+        spot = tuple(1000.0 * c for c in point_along(path, gate.at))
+        space.add_point(spot, dxfattribs={"layer": "GATES"})
+        words = f"{gate.name or gate.id}, at {spot[2]:.0f}"
+        space.add_text(words, height=60, dxfattribs={"layer": "GATES"}).set_placement(spot)
 
 
 def _dimensions(space: Any, shop: Shop, shell: Shell) -> None:

@@ -149,6 +149,18 @@ def _beside(sheet: Sheet, path: Path, text: str, colour: str) -> Label:
     return Label((text,), tuple(spots), colour, factor=0.8, bold=True, plate=True, anchor=anchor)
 
 
+def heights(sheet: Sheet, answers: Answers, say: Figures) -> None:
+    """The size of every run and how high its middle lies, for whoever hangs it."""
+    paths = answers.of(DuctAnswers).run_paths
+    for run in answers.shop.ducts.runs:
+        path = paths[run.id]
+        if len(path) > 1:
+            low, high = min(z for _, _, z in path), max(z for _, _, z in path)
+            at = say.length(high) if high - low < 0.02 else f"{say.length(low)} to {say.length(high)}"
+            words = f"{run.name or run.id}: {say.size(run.diameter)}, at {at}"
+            sheet.label(replace(_beside(sheet, path, words, sheet.palette.pencil), bold=False, rank=5))
+
+
 def _gates(sheet: Sheet, shop: Shop, path: Path, run_id: str, flows: dict[str, GateSetFlow]) -> None:
     """A blade across the pipe where it is shut, drawn out to the side as far as it is open."""
     opened = {gate: dict(one.part_open).get(gate, 1.0) for one in flows.values() for gate in one.open_gates}

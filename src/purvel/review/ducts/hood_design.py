@@ -53,6 +53,13 @@ IDEAS: dict[str, HoodIdea] = {
         0.0,
         "The opening is all the gaps together: the smaller they are, the faster the air in them.",
     ),
+    "stand": HoodIdea(
+        "Stand of an open saw, closed",
+        HoodOpening("booth", 0.6, 0.4),
+        (1.0, 2.5),
+        0.0,
+        "Close its sides and bottom with board, and leave gaps only where chips fall: the same flow then draws faster.",
+    ),
     "fence": HoodIdea(
         "Router fence",
         HoodOpening("on a surface", 0.06, 0.06),

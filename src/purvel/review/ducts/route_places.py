@@ -15,6 +15,7 @@ from purvel.libraries import Array, np, shapely
 from purvel.review.ducts.pipe_room import PipeRoom, Zone, met
 from purvel.shop import Port, Thing
 from purvel.shop.parts import name_of
+from purvel.space.joists import joist_lines
 
 BELOW_CEILING = 0.05  # m between a main and the ceiling, for hangers [choice]
 HANDLING = 0.03  # m that pipe stays off what is there [choice]
@@ -37,6 +38,7 @@ _STEP = 0.6  # m between lines of the lattice where nothing else asks for one
 _APART = 0.2  # m that such lines keep from others
 _GIVEN_UP = 400.0  # USD that standing in a lane or in standing room counts as
 _BY_WALL = 0.5  # m from a wall within which pipe is along it
+_ALONG = 0.7  # cosine from which a piece of pipe goes along joists, not across
 _MOST_DROPS = 4  # places for one port's drop that are looked at
 
 Spot = tuple[float, float]
@@ -190,10 +192,17 @@ def risers(room: PipeRoom, thing: Thing, height: float, size: float) -> list[Ris
 
 
 def lattice(
-    room: PipeRoom, frame: Frame, spots: Sequence[Spot], height: float, size: float, *, by_walls: float = 1.0
+    room: PipeRoom,
+    frame: Frame,
+    spots: Sequence[Spot],
+    height: float,
+    size: float,
+    *,
+    by_walls: float = 1.0,
+    by_joists: float = 1.0,
 ) -> Lattice:
     """Lines through these places (of the frame) and between them, with what is free at a height for pipe of a
-    size [m]. Pipe away from walls is `by_walls` times as dear.
+    size [m]. Pipe away from walls is `by_walls` times as dear, across the joists `by_joists` times.
     """
     radius = size / 2 + HANDLING
     floor = room.shell.floor
@@ -206,7 +215,7 @@ def lattice(
     ]
     low = [shapely.Polygon(room.shell.under_slope(slope, height + radius)) for slope in room.shell.slopes]
     blocked = shapely.union_all([*(shapely.buffer(shape, radius - 1e-6) for shape in taken), *low])
-    wall = floor.boundary
+    wall, joists = floor.boundary, _along_joists(room, frame)
 
     def edges(a: Array, b: Array) -> Array:
         """Of pieces from a to b (..., 2) of the frame how dear they are."""
@@ -217,10 +226,30 @@ def lattice(
         if not inside.is_empty:
             free &= shapely.covers(inside.buffer(1e-6), lines)
         away = shapely.distance(shapely.centroid(lines), wall) > _BY_WALL if by_walls != 1.0 else False
-        return np.where(free, np.where(away, by_walls, 1.0), inf).reshape(shape)
+        dear = np.where(away, by_walls, 1.0) * np.where(_crosses(ends, joists), by_joists, 1.0)
+        return np.where(free, dear, inf).reshape(shape)
 
     grid = np.stack(np.meshgrid(u, v), axis=-1)
     return Lattice(u, v, edges(grid[:, :-1], grid[:, 1:]), edges(grid[:-1], grid[1:]))
+
+
+def _along_joists(room: PipeRoom, frame: Frame) -> Spot | None:
+    """The way that the joists lie, in the frame; None where it is not known."""
+    lines = joist_lines(room.shell)
+    if not lines:
+        return None
+    (ax, ay), (bx, by) = frame.turned(*lines[0][0]), frame.turned(*lines[0][1])
+    length = hypot(bx - ax, by - ay)
+    return (bx - ax) / length, (by - ay) / length
+
+
+def _crosses(ends: Array, joists: Spot | None) -> Array:
+    """Which pieces (n, 2, 2) go across joists."""
+    if joists is None:
+        return np.zeros(len(ends), dtype=bool)
+    way = ends[:, 1] - ends[:, 0]
+    along = np.abs(way @ np.array(joists)) / np.maximum(np.linalg.norm(way, axis=1), 1e-9)
+    return np.asarray(along < _ALONG)
 
 
 def _lines(asked: Sequence[float], bounds: Sequence[float]) -> Array:

@@ -48,10 +48,11 @@ _SAME_COST = 0.5  # USD: proposals this near that lie alike are one
 
 @dataclass(frozen=True, slots=True)
 class Way:
-    """A rule of what is dear: pipe away from walls and elbows so many times what they cost."""
+    """What is dear: pipe away from walls, across joists, and elbows, so many times what they cost."""
 
     name: str
     away: float = 1.0
+    across: float = 1.0
     elbows: float = 1.0
 
 
@@ -60,6 +61,7 @@ WAYS = (
     Way("Along the walls", away=4.0),
     Way("The fewest elbows", elbows=5.0),
 )
+ALONG_JOISTS = Way("Along the joists", across=3.0)  # where it is known how they lie
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +106,8 @@ def routings(answers: Answers, source: str, speeds: Speeds = "want") -> Iterator
     found: list[Route] = []
     whys: list[str] = []
     yield Routing((), 0.0)
-    trials = [(way, height) for height in search.heights for way in WAYS]
+    ways = (*WAYS, ALONG_JOISTS) if answers.shop.room.ceiling.joists else WAYS
+    trials = [(way, height) for height in search.heights for way in ways]
     for number, (way, height) in enumerate(trials, start=1):
         try:
             route = search.route(way, height)
@@ -249,7 +252,7 @@ class _Search:
         places = [self._drops(n, height) for n in range(len(self.machines))]
         spots = [self.frame.turned(up.x, up.y) for up in ups]
         spots += [self.frame.turned(one.x, one.y) for drops in places for one in drops]
-        grid = lattice(self.room, self.frame, spots, height, size, by_walls=way.away)
+        grid = lattice(self.room, self.frame, spots, height, size, by_walls=way.away, by_joists=way.across)
         starts = [
             [start(grid, self.frame, one, self._drop_cost(n, one, height)) for one in drops]
             for n, drops in enumerate(places)

@@ -36,7 +36,9 @@ def _draw(number: int, sheet: Sheet, answers: Answers) -> None:
     chosen = choices[number].id if choices else None
     draw_room.room(sheet, answers.of(RoomAnswers).shell, None, answers.shop.units)
     draw_things.things(sheet, answers.shop, None, {}, quiet=True)
-    draw_ducts.ducts(sheet, answers, chosen, None, Figures(answers.shop.units))
+    say = Figures(answers.shop.units)
+    draw_ducts.ducts(sheet, answers, chosen, None, say)
+    draw_ducts.heights(sheet, answers, say)
 
 
 PAGES = tuple(
