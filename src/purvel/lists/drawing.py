@@ -19,6 +19,18 @@ from purvel.space.shell import Shell
 from purvel.space.traverse import Point
 
 DIMENSIONED = ("DIMENSIONS", "SETOUT")
+LAYERS = (
+    "WALLS",
+    "OPENINGS",
+    "FIXTURES",
+    "THINGS",
+    "STANDING",
+    "LANES",
+    "DUCTS",
+    "DUCT-TEXT",
+    "GATES",
+    *DIMENSIONED,
+)
 _SHORTEST = 0.005  # m: what touches a wall needs no figure
 
 
@@ -32,18 +44,7 @@ def plan_dxf(shop: Shop) -> str:
     answers = Answers(shop, Memory())
     room = answers.of(RoomAnswers)
     drawing = ezdxf.new("R2010", setup=True, units=4)
-    for layer in (
-        "WALLS",
-        "OPENINGS",
-        "FIXTURES",
-        "THINGS",
-        "STANDING",
-        "LANES",
-        "DUCTS",
-        "DUCT-TEXT",
-        "GATES",
-        *DIMENSIONED,
-    ):
+    for layer in LAYERS:
         drawing.layers.add(layer)
     space = drawing.modelspace()
 
