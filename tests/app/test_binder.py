@@ -166,7 +166,9 @@ def test_printing_offers_the_printer_and_the_file(bench: Bench, monkeypatch: pyt
         bench.window.filing, "ask", lambda _, choices: asked.append([words for words, _ in choices])
     )
     bench.window.filing.print_binder()
-    assert asked == [["On a printer", "As a PDF file", "Plan in tiles to scale", "Paper cut-outs"]]
+    assert asked == [
+        ["On a printer", "As a PDF file", "Plan in tiles to scale", "Paper cut-outs", "Patterns of hoods"]
+    ]
 
 
 def test_every_choice_of_gates_has_a_page(checked: Review) -> None:

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from copy import copy
 from dataclasses import dataclass
+from functools import lru_cache
 from math import pi
 
+from purvel.airflow.elimination import nodes_of
 from purvel.airflow.fittings import junction, part_open_gate
 from purvel.airflow.segments import Friction, Layout, Leaks, Segment
 from purvel.airflow.sources import Scale, band_of
@@ -81,12 +83,18 @@ class Arrays:
         segments = layout.segments
         leaking = range(len(segments)) if leaks.joint_area > 0 else ()
         ends_of_ways = [*self.hoods, *leaking, *(one.segment for one in layout.others)]
+        self.nodes = nodes_of(layout, [int(one) for one in ends_of_ways])
         self.sign = np.ones(len(ends_of_ways))  # (C,) air comes in, or goes out through another source
         self.sign[len(ends_of_ways) - len(layout.others) :] = -1.0
         # a way leads through it towards the first source (1) or, with the air, the other way (-1)
         self.passes = np.zeros((len(segments), len(ends_of_ways)))
-        for column, index in enumerate(ends_of_ways):
-            self.passes[list(layout.way(index)), column] = self.sign[column]
+        at = np.array(ends_of_ways, dtype=int)
+        for index in range(len(segments)):  # a downstream segment comes before those that flow into it
+            self.passes[index] = at == index
+        for index in reversed(range(len(segments))):
+            if segments[index].downstream >= 0:
+                self.passes[segments[index].downstream] += self.passes[index]
+        self.passes *= self.sign
         entries = [
             hood.entry_loss / (pi / 4 * hood.diameter**2) ** 2
             for hood in (segments[index].hood for index in layout.hoods)
@@ -130,7 +138,8 @@ class Arrays:
         """
         coupling = np.zeros((len(layout.segments), len(layout.segments)))
         for joint in self.joints(layout):
-            coupling[np.ix_(joint.legs, joint.at)] += joint.terms([self.area[one] for one in joint.at])
+            terms = joint.terms(tuple(self.area[joint.at].tolist()))
+            coupling[np.array(joint.legs)[:, None], joint.at] += terms
         return coupling
 
     def joints(self, layout: Layout) -> list[Joint]:
@@ -160,10 +169,15 @@ class Joint:
         """All that meet there, the one behind it first."""
         return [self.behind, *self.legs]
 
-    def terms(self, areas: Sequence[float]) -> Array:
+    def terms(self, areas: tuple[float, ...]) -> Array:
         """By leg what it loses of the velocity pressures of `at` (legs, 1 + legs) [-]; their areas [m2]."""
-        found = junction(areas[1:], self.angles, areas[0])
-        return np.array([(one.combined, *one.legs) for one in found])
+        return _terms(self.angles, areas)
+
+
+@lru_cache(maxsize=20_000)  # the same joints come again with every change of anything else
+def _terms(angles: tuple[float, ...], areas: tuple[float, ...]) -> Array:
+    found = junction(areas[1:], angles, areas[0])
+    return np.array([(one.combined, *one.legs) for one in found])
 
 
 def _shut_gates(segment: Segment, opened: frozenset[str], leaks: Leaks) -> tuple[float, int]:

@@ -14,6 +14,8 @@ from dataclasses import dataclass
 from purvel.airflow.air import AirState
 from purvel.airflow.arrays import Arrays
 from purvel.airflow.at_sources import AtSources
+from purvel.airflow.elimination import MOST_DENSE, Slopes
+from purvel.airflow.elimination import step as step_through
 from purvel.airflow.flows import NetworkResult
 from purvel.airflow.friction import factor_and_slope
 from purvel.airflow.readout import Solved, read, still
@@ -64,14 +66,14 @@ def solve_arrays(layout: Layout, arrays: Arrays, sources: AtSources, air: AirSta
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Step:
-    """What the losses are at given flows: by segment [Pa] (B, S), along each way [Pa] (B, C), and their
-    slopes.
+    """What the losses are at given flows: friction factors by segment (B, S), the miss along each way [Pa]
+    (B, C), how large it could be, and the slopes.
     """
 
     factor: Array
     residual: Array
     scale: Array
-    jacobian: Array
+    slopes: Slopes
 
 
 def _thinned(layout: Layout, arrays: Arrays, sources: AtSources, air: AirState, solved: Solved) -> Solved:
@@ -98,20 +100,37 @@ def _newton(arrays: Arrays, sources: AtSources, air: AirState, thin: Array, star
         if step >= _FREE_STEPS:  # a set that goes to and fro about the edge of turbulence is slowed down
             pace = np.where(miss > miss_before, np.maximum(0.6 * pace, 0.05), np.minimum(1.1 * pace, 1.0))
         miss_before = miss
-        shift = _shift(at)
+        shift = _shift(arrays, at)
         flows = _shifted(flows, pace[:, None] * shift, sources, may_turn=step >= _FORWARD_STEPS)
     return Solved(flows, at.factor, at.residual, thin)
 
 
-def _shift(at: _Step) -> Array:
-    """Newton's step; where a way hardly has a flow any more its equation is held from losing all hold."""
+def _shift(arrays: Arrays, at: _Step) -> Array:
+    """Newton's step, by whichever way is quicker."""
+    rows, ways = at.residual.shape
+    if rows * ways**2 > MOST_DENSE:
+        return step_through(arrays.nodes, at.slopes)
+    return _by_matrix(arrays, at.slopes)
+
+
+def _by_matrix(arrays: Arrays, at: Slopes) -> Array:
+    """The step by the matrix of all ways; where one hardly has a flow any more its equation is held from
+    losing all hold.
+    """
+    change = at.segment[:, :, None] * arrays.passes
+    change += np.matmul(at.coupling, at.at_joint[:, :, None] * arrays.passes)
+    both_ways = at.sign[:, None] * at.sign
+    jacobian = np.matmul(arrays.passes.T, change) + at.source[:, None, None] * both_ways
+    columns = np.arange(jacobian.shape[1])
+    jacobian[:, columns, columns] += at.entry
+    if not at.flowing.all():  # what is sealed has no flow, and asks for none
+        jacobian *= at.flowing[:, :, None] & at.flowing[:, None, :]
+        jacobian[:, columns, columns] += ~at.flowing
     try:
-        return np.asarray(np.linalg.solve(at.jacobian, -at.residual[..., None])[..., 0])
+        return np.asarray(np.linalg.solve(jacobian, -at.miss[..., None])[..., 0])
     except np.linalg.LinAlgError:
-        columns = np.arange(at.jacobian.shape[1])
-        held = at.jacobian.copy()
-        held[:, columns, columns] += 1e-6 * np.abs(at.jacobian).max(axis=(1, 2))[:, None] + 1e-9
-        return np.asarray(np.linalg.solve(held, -at.residual[..., None])[..., 0])
+        jacobian[:, columns, columns] += 1e-6 * np.abs(jacobian).max(axis=(1, 2))[:, None] + 1e-9
+        return np.asarray(np.linalg.solve(jacobian, -at.miss[..., None])[..., 0])
 
 
 def _shifted(flows: Array, shift: Array, sources: AtSources, *, may_turn: bool) -> Array:
@@ -133,7 +152,6 @@ def _at(arrays: Arrays, sources: AtSources, air: AirState, thin: Array, flows: A
     room the air takes in each segment, and last at the inlets.
     """
     rho, in_line = air.density, thin[:, : len(arrays.passes)]
-    per_flow = arrays.passes / arrays.area[..., None]  # speed in each segment for a unit of flow, not thinned
     speed = (flows @ arrays.passes.T) / arrays.area
     factor, slope_factor = factor_and_slope(
         rho * np.abs(speed) * arrays.diameter / air.viscosity, arrays.relative_roughness
@@ -150,17 +168,18 @@ def _at(arrays: Arrays, sources: AtSources, air: AirState, thin: Array, flows: A
     for column, other in enumerate(others, len(arrays.sign) - len(others)):
         residual[:, column] += other.at_inlet
         own[:, column] += other.slope
-    change = (steepness * momentum)[:, :, None] * per_flow
-    change += np.matmul(arrays.coupling, (momentum * in_line * towards)[:, :, None] * per_flow)
-    both_ways = arrays.sign[:, None] * arrays.sign
-    jacobian = np.matmul(arrays.passes.T, change) + first.slope[:, None, None] * both_ways
-    columns = np.arange(flows.shape[1])
-    jacobian[:, columns, columns] += own
-    if not arrays.flowing.all():  # what is sealed has no flow, and asks for none
-        residual = np.where(arrays.flowing, residual, 0.0)
-        jacobian *= arrays.flowing[:, :, None] & arrays.flowing[:, None, :]
-        jacobian[:, columns, columns] += ~arrays.flowing
-    return _Step(factor, residual, np.maximum(np.abs(first.pressure), 1.0)[:, None], jacobian)
+    residual = np.where(arrays.flowing, residual, 0.0)
+    slopes = Slopes(
+        steepness * momentum / arrays.area,
+        momentum * in_line * towards / arrays.area,
+        own,
+        residual,
+        first.slope,
+        arrays.coupling,
+        arrays.sign,
+        arrays.flowing,
+    )
+    return _Step(factor, residual, np.maximum(np.abs(first.pressure), 1.0)[:, None], slopes)
 
 
 def _first_guess(arrays: Arrays, sources: AtSources, rho: float) -> Array:

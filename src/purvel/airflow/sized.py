@@ -10,11 +10,10 @@ from __future__ import annotations
 import itertools
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from math import pi
 
 from purvel.airflow.air import AirState
-from purvel.airflow.arrays import Arrays, Joint
+from purvel.airflow.arrays import Arrays
 from purvel.airflow.at_sources import AtSources
 from purvel.airflow.layout import layouts
 from purvel.airflow.network import solve_arrays
@@ -23,11 +22,6 @@ from purvel.libraries import Array, np
 from purvel.shop import Ducts, Thing
 
 _AT_ONCE = 6000  # rows that are solved together: more take memory and no less time each
-
-
-@lru_cache(maxsize=20_000)
-def _terms(joint: Joint, areas: tuple[float, ...]) -> Array:
-    return joint.terms(areas)
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -163,7 +157,7 @@ class SizedSystem:
         coupling = np.zeros((*own.shape, own.shape[1]))
         for joint in self._joints:
             kinds, which = np.unique(own[:, joint.at], axis=0, return_inverse=True)
-            tables = np.array([_terms(joint, tuple(areas[kind].tolist())) for kind in kinds])
+            tables = np.array([joint.terms(tuple(areas[kind].tolist())) for kind in kinds])
             for row, leg in enumerate(joint.legs):
                 coupling[:, leg, joint.at] += tables[which.ravel(), row]
         return coupling
