@@ -144,6 +144,14 @@ def test_pipe_goes_under_a_beam_or_round_a_door() -> None:
     lower = replace(shop, room=replace(shop.room, fixtures=(beam,)))
     result = found(lower)
     assert result.routes and all(route.height < 2.35 for route in result.routes)
+    over = found(shop_of(6.0, 4.0, ("planer", 4.5, 2.5), high=3.2)).routes
+    assert {round(one.height - 2.0, 1) for one in over} == {
+        0.1,
+        1.1,
+    }  # just over heads, and under the ceiling
+    lowest = min(over, key=lambda one: one.height)
+    assert lowest.cost == min(one.cost for one in over) and lowest.name == "Just over heads"
+    assert "duct-low" not in {one.rule for one in first_review(lowest.shop, Memory()).findings}
     door = Opening(id="door", kind="roll-up", wall="A", offset=2.0, width=2.4, head=2.1)
     route = found(replace(shop, room=replace(shop.room, openings=(door,)))).routes
     assert all(broken(one, "collector") == [] for one in route)
@@ -169,7 +177,9 @@ def test_where_nothing_can_be_led_it_says_why(change, why: str) -> None:  # type
 def test_the_words_name_figures_and_what_was_not_kept() -> None:
     result = found(shop_of(6.0, 4.0, ("planer", 4.0, 2.5)))
     text = list(said(result, Figures("metric")))
-    assert text[0].startswith(f"1. {result.routes[0].name}: about {result.routes[0].cost:,.0f} USD; ")
+    first = result.routes[0]
+    height = Figures("metric").length(first.height)
+    assert text[0].startswith(f"1. {first.name}, middle at {height}: about {first.cost:,.0f} USD; ")
     assert "Trace pipe, wire and water" in text[-1]
     assert result.routes == tuple(
         sorted(result.routes, key=lambda one: (len(one.given_up), not one.holds, one.cost))

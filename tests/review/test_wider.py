@@ -103,3 +103,13 @@ def test_it_says_how_many_do_not_hold_the_suction(two_drops: Shop, monkeypatch: 
     result = found(two_drops, pipes=True)
     assert isinstance(result, Wider) and result.trial == Trial() and result.crushed == 3
     assert "3 combinations were left out" in next(words(result))
+
+
+def test_a_short_search_comes_near_to_what_going_through_everything_finds(two_drops: Shop) -> None:
+    answers = Answers(two_drops, Memory())
+    (network,) = answers.of(DuctAnswers).networks
+    posed = problem(answers, network, "least")
+    proven = list(sizings(posed.system, posed.asked, posed.prices, "cost", 10.0))[-1]
+    short = list(sizings(posed.system, posed.asked, posed.prices, "cost", 2.0, 0))[-1]
+    assert proven.is_proven and short.best.holds
+    assert proven.best.cost - 1e-6 <= short.best.cost <= 1.05 * proven.best.cost

@@ -87,14 +87,20 @@ class Sizing:
 
 
 def sizings(
-    system: SizedSystem, asked: Asked, prices: Array, aim: Aim = "cost", seconds: float = SECONDS
+    system: SizedSystem,
+    asked: Asked,
+    prices: Array,
+    aim: Aim = "cost",
+    seconds: float = SECONDS,
+    most_proven: int = MOST_PROVEN,
 ) -> Iterator[Sizing]:
     """The best sizes as they are found; the last is the answer. `prices` (R, sizes) is what each run costs in
-    each size. Raises Stopped when nobody waits any more.
+    each size; up to `most_proven` assignments are gone through as a whole, more are searched for so many
+    `seconds`. Raises Stopped when nobody waits any more.
     """
     search = _Search(system, asked, prices, aim)
     total = len(system.sizes) ** len(system.runs)
-    if total <= MOST_PROVEN:
+    if total <= most_proven:
         yield from search.through_all(total)
     else:
         yield from search.onwards(seconds)

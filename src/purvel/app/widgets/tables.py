@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
 
 from purvel.review.stage import Table
@@ -15,6 +16,7 @@ class PlainTable(QTableWidget):
 
     def __init__(self, name: str, heads: Sequence[str] = ()) -> None:
         super().__init__(0, len(heads))
+        self._is_whole = False
         self.setHorizontalHeaderLabels(list(heads))
         self.verticalHeader().hide()
         self.setAccessibleName(name)
@@ -37,7 +39,17 @@ class PlainTable(QTableWidget):
 
     def as_high_as_it_is(self) -> None:
         """Has it show all its rows, for a place that scrolls as a whole."""
+        self._is_whole = True
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        super().resizeEvent(event)
+        self.resizeRowsToContents()  # cells wrap otherwise now
+        if self._is_whole:
+            self._fit()
+
+    def _fit(self) -> None:
         rows = sum(self.rowHeight(row) for row in range(self.rowCount()))
         self.setFixedHeight(self.horizontalHeader().sizeHint().height() + rows + 2 * self.frameWidth())
 

@@ -17,8 +17,8 @@ def said(routing: Routing, say: Figures) -> Iterator[str]:
     if left_out:
         yield f"Left out: {'; '.join(left_out)}."
     yield (
-        f"Mains hang with their middle at {say.length(routing.routes[0].height)}; gates sit near the main, a hook or a cord"
-        " works them. Set a gate with its slot up or level, so that chips do not fill it."
+        "Gates sit near the main, a hook or a cord works them. Set a gate with its slot up or level, so that chips do not"
+        " fill it."
     )
     yield "Our rough prices. Trace pipe, wire and water in walls and ceiling before you drill or hang."
 
@@ -30,7 +30,7 @@ def _route(route: Route, say: Figures) -> str:
         else f"{route.share:.0%} of what is asked where it is tightest, see “Sizes”"
     )
     return (
-        f"{route.name}: about {route.cost:,.0f} USD; {say.length(route.pipe)} of pipe, {say.length(route.hose)} of hose,"
+        f"{route.name}, middle at {say.length(route.height)}: about {route.cost:,.0f} USD; {say.length(route.pipe)} of pipe, {say.length(route.hose)} of hose,"
         f" {route.elbows} elbows, {route.branches} branches; {holds}."
         + (f" Not kept: {'; '.join(route.given_up)}." if route.given_up else "")
     )

@@ -35,33 +35,18 @@ from purvel.review.ducts.route_places import (
     start,
 )
 from purvel.review.ducts.route_runs import Laid, laid_in
+from purvel.review.ducts.route_ways import ALONG_JOISTS, OVER_HEADS, WAYS, Way
 from purvel.review.ducts.sizes import Speeds, problem, sizes_for, taken
 from purvel.review.figures import Figures
 from purvel.shop import Port, Run, Shop, Thing
 from purvel.shop.parts import name_of
 from purvel.space.clearances import HEAD_HEIGHT
 
-SIZING_TIME = 4.0  # s that the sizes of one proposal are searched
+SIZING_TIME = 3.0  # s that the sizes of one proposal are searched
+_PROVEN = 2000  # assignments up to which they are gone through as a whole
 _SMALL_PORT = 0.05  # m: narrower is a hand tool's, for a vac
+_LOWER = 0.1  # m by which a main just over heads is lower at the least, to be worth a proposal [choice]
 _SAME_COST = 0.5  # USD: proposals this near that lie alike are one
-
-
-@dataclass(frozen=True, slots=True)
-class Way:
-    """What is dear: pipe away from walls, across joists, and elbows, so many times what they cost."""
-
-    name: str
-    away: float = 1.0
-    across: float = 1.0
-    elbows: float = 1.0
-
-
-WAYS = (
-    Way("Straight under the ceiling"),
-    Way("Along the walls", away=4.0),
-    Way("The fewest elbows", elbows=5.0),
-)
-ALONG_JOISTS = Way("Along the joists", across=3.0)  # where it is known how they lie
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,6 +93,7 @@ def routings(answers: Answers, source: str, speeds: Speeds = "want") -> Iterator
     yield Routing((), 0.0)
     ways = (*WAYS, ALONG_JOISTS) if answers.shop.room.ceiling.joists else WAYS
     trials = [(way, height) for height in search.heights for way in ways]
+    trials += [(OVER_HEADS, height) for height in search.over_heads]
     for number, (way, height) in enumerate(trials, start=1):
         try:
             route = search.route(way, height)
@@ -172,6 +158,13 @@ class _Search:
         ]
         first = max(ceiling - radius - BELOW_CEILING, 0.3)
         return [first, *(low - radius - HANDLING for low in sorted(set(hanging)) if low - radius < first)]
+
+    @property
+    def over_heads(self) -> list[float]:
+        """The height of a main that people just walk under, where that is lower than the others."""
+        radius = self._size(frozenset(range(len(self.machines)))) / 2
+        low = HEAD_HEIGHT + radius + HANDLING
+        return [low] if low < min(self.heights) - _LOWER else []
 
     def _machines(self) -> list[tuple[Thing, tuple[Port, ...]]]:
         """The machines of this source's system and those that no run leads to, with their ports; the one with
@@ -301,7 +294,7 @@ class _Search:
             one for one in answers.of(DuctAnswers).networks if one.layout.source_thing == self.source.id
         )
         posed = problem(answers, network, self.speeds)
-        best = list(sizings(posed.system, posed.asked, posed.prices, "cost", SIZING_TIME))[-1].best
+        best = list(sizings(posed.system, posed.asked, posed.prices, "cost", SIZING_TIME, _PROVEN))[-1].best
         shop = taken(shop, best)
         answers = Answers(shop, self.answers.memory)
         mine = set(posed.system.runs)

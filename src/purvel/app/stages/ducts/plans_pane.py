@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.airflow.flows import HoodFlow
@@ -49,10 +48,6 @@ class PlansPane(QWidget):
         """Shows the plans of a review; the bores at the machine that is walked, or the first."""
         self._answers, self._hood = answers, hood
         self._show()
-
-    def resizeEvent(self, event: QResizeEvent) -> None:
-        super().resizeEvent(event)
-        self._show()  # cells wrap otherwise
 
     def _show(self) -> None:
         if self._answers is None:
