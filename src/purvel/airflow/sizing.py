@@ -92,15 +92,15 @@ def sizings(
     prices: Array,
     aim: Aim = "cost",
     seconds: float = SECONDS,
-    most_proven: int = MOST_PROVEN,
+    most_proven: int | None = None,
 ) -> Iterator[Sizing]:
     """The best sizes as they are found; the last is the answer. `prices` (R, sizes) is what each run costs in
-    each size; up to `most_proven` assignments are gone through as a whole, more are searched for so many
-    `seconds`. Raises Stopped when nobody waits any more.
+    each size; up to `most_proven` (None: `MOST_PROVEN`) assignments are gone through as a whole, more are
+    searched for so many `seconds`. Raises Stopped when nobody waits any more.
     """
     search = _Search(system, asked, prices, aim)
     total = len(system.sizes) ** len(system.runs)
-    if total <= most_proven:
+    if total <= (MOST_PROVEN if most_proven is None else most_proven):
         yield from search.through_all(total)
     else:
         yield from search.onwards(seconds)
