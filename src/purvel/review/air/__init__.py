@@ -5,6 +5,7 @@ from typing import Any
 
 from purvel.review.air import log_rules
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.help_words import help_tables
 from purvel.review.air.log_report import log_tables, logs_report
 from purvel.review.air.remedies import PROGRESS, REMEDIES
 from purvel.review.air.report import report, summary
@@ -12,7 +13,7 @@ from purvel.review.air.rules import RULES
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
-from purvel.review.stage import Rule, Stage
+from purvel.review.stage import Rule, Stage, Table
 
 
 def _applies(answers: Answers) -> bool:
@@ -37,6 +38,12 @@ def _report(answers: Answers) -> dict[str, Any]:
     return report(answers) | {"logs": logs_report(answers)}
 
 
+def _tables(answers: Answers, say: Figures) -> Iterator[Table]:
+    if answers.of(AirAnswers).day is not None:
+        yield from help_tables(answers, say)
+    yield from log_tables(answers, say)
+
+
 STAGE = Stage(
     key="air",
     title="Air",
@@ -49,5 +56,5 @@ STAGE = Stage(
     next_steps=frozenset({"capture-assumed"}),
     report=_report,
     summary=summary,
-    tables=log_tables,
+    tables=_tables,
 )

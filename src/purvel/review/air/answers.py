@@ -8,7 +8,7 @@ from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import Day, Extraction, simulate
 from purvel.roomair.dust import settled
-from purvel.shop import Air
+from purvel.shop import Air, Cleaner
 
 
 class AirAnswers:
@@ -43,7 +43,17 @@ class AirAnswers:
         """The simulated session; None without a room or without work."""
         if self._room.volume <= 0 or not self._shop.air.session.work:
             return None
-        cleaners = tuple(thing.cleaner for thing in self._shop.things if thing.cleaner is not None)
+        return self._simulated(self._cleaners)
+
+    def simulated_with(self, cleaner: Cleaner) -> Day | None:
+        """The same session with one cleaner more; None where there is none."""
+        return None if self.day is None else self._simulated((*self._cleaners, cleaner))
+
+    @property
+    def _cleaners(self) -> tuple[Cleaner, ...]:
+        return tuple(thing.cleaner for thing in self._shop.things if thing.cleaner is not None)
+
+    def _simulated(self, cleaners: tuple[Cleaner, ...]) -> Day:
         sizes = self._ask(settled, dust_sizes(), self._room.volume / self._room.floor_area)
         return self._ask(
             simulate,

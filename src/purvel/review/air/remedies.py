@@ -32,7 +32,7 @@ def _minutes_to_clear(course: Course) -> float:
 
 def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candidate]:
     """Better hoods, a cleaner, the doors; ranked by how much each lowers a figure of the day."""
-    candidates = [*_better_hoods(answers), *_more_cleaning(answers), *_open_doors(answers)]
+    candidates = [*better_hoods(answers), *_more_cleaning(answers), *_open_doors(answers)]
 
     def after(candidate: Candidate) -> float:
         day = tried(answers, candidate[1]).of(AirAnswers).day
@@ -41,7 +41,7 @@ def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candida
     return sorted(candidates, key=after)
 
 
-def _better_hoods(answers: Answers) -> Iterator[Candidate]:
+def better_hoods(answers: Answers) -> Iterator[tuple[str, Edit]]:
     """For each machine, and each kind of work by hand, the next better hood that it can have; its port and
     its duct are then still to do.
     """
@@ -84,21 +84,23 @@ def _hooded(intervals: tuple[str, ...], hood: str) -> Edit:
 def _more_cleaning(answers: Answers) -> Iterator[Candidate]:
     session = answers.base.air.session
     if not any(thing.cleaner for thing in answers.base.things):
-        yield from _hang_a_cleaner(answers)
+        yield from hang_a_cleaner(answers)
     elif not session.cleaner_on:
-        yield "Switch the cleaner on for the session", _session(cleaner_on=True)
+        yield "Switch the cleaner on for the session", session_with(cleaner_on=True)
     if session.cleaner_on and session.run_on < 120:
-        yield "Let the cleaner run two hours after work", _session(run_on=120.0)
+        yield "Let the cleaner run two hours after work", session_with(run_on=120.0)
 
 
-def _session(**changes: float | bool) -> Edit:
+def session_with(**changes: float | bool) -> Edit:
+    """The session otherwise."""
+
     def edit(shop: Shop) -> Shop:
         return change_session(shop, **changes)
 
     return edit
 
 
-def _hang_a_cleaner(answers: Answers) -> Iterator[Candidate]:
+def hang_a_cleaner(answers: Answers) -> Iterator[tuple[str, Edit]]:
     """One in the middle under the ceiling, running."""
     shop, corners = answers.base, answers.of(RoomAnswers).traverse.corners
     if not corners or any(thing.cleaner for thing in shop.things):
@@ -114,14 +116,14 @@ def _hang_a_cleaner(answers: Answers) -> Iterator[Candidate]:
 
 
 def _cleaner(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
-    yield from _hang_a_cleaner(answers)
+    yield from hang_a_cleaner(answers)
     if any(thing.cleaner for thing in answers.base.things) and not answers.base.air.session.cleaner_on:
-        yield "Switch the cleaner on for the session", _session(cleaner_on=True)
+        yield "Switch the cleaner on for the session", session_with(cleaner_on=True)
 
 
 def _open_doors(answers: Answers) -> Iterator[Candidate]:
     if not answers.base.air.session.doors_open and answers.of(AirAnswers).leads_out:
-        yield "Work with the doors open", _session(doors_open=True)
+        yield "Work with the doors open", session_with(doors_open=True)
 
 
 def _as_drawn(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
@@ -137,7 +139,7 @@ def _longer_session(finding: Finding, answers: Answers, say: Figures) -> Iterato
     interval = next(one for one in answers.base.air.session.work if one.id == finding.about[0])
     end = interval.start + interval.minutes
     if end <= 1440:
-        yield f"Let the session last {say.minutes(end)}", _session(minutes=end)
+        yield f"Let the session last {say.minutes(end)}", session_with(minutes=end)
 
 
 def _a_fifth_less(figure: str) -> Progress:

@@ -1,10 +1,12 @@
 """The share of the air in the report: the session with all its inputs."""
 
 from collections.abc import Iterator
+from math import inf
 from typing import Any
 
 from purvel.catalogue import limits
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.helps import assumptions, measures, smallest_cleaner
 from purvel.review.air.hoods import hood_of
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
@@ -14,8 +16,20 @@ from purvel.shop import Air, WorkInterval
 
 
 def report(answers: Answers) -> dict[str, Any]:
-    """`session`."""
-    return {"session": _day(answers, answers.of(AirAnswers).day)}
+    """`session`, and what `helps`."""
+    return {"session": _day(answers, answers.of(AirAnswers).day), "helps": _helps(answers)}
+
+
+def _helps(answers: Answers) -> dict[str, Any]:
+    flow = smallest_cleaner(answers)
+    return {
+        "measures": [
+            {"name": one.name, "breathed": list(one.breathed), "saved": one.saved, "cost": list(one.cost)}
+            for one in measures(answers)
+        ],
+        "assumed": [{"name": one.name, "low": one.low, "high": one.high} for one in assumptions(answers)],
+        "smallest_cleaner": None if flow == inf else flow,
+    }
 
 
 def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.app.plan.sheet import text_size
 from purvel.app.stages.air.day_key import GROUPS, DayKey, shade, style
+from purvel.app.stages.air.helps_pane import HelpsPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
@@ -20,6 +21,7 @@ from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
+from purvel.app.widgets.when_seen import WhenSeen
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.catalogue import limits
@@ -60,10 +62,13 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.verdict)
         self.key = DayKey(theme)
         self.side.addWidget(self.key)
+        self.helps = HelpsPane(workspace)
+        self._helps = WhenSeen(self.helps, self.helps.fill)
         panes = [
             Pane("Work", scrolled(self.work), 13.0, 4),
             Pane("Day", picture, 18.0, 12),
             Pane("Log", log, LOG_LEAST, 12),
+            Pane("Helps", self._helps, 40.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=DAY)
         box = QVBoxLayout(self)
@@ -73,6 +78,7 @@ class DayInstrument(QWidget):
 
     def show_day(self, shop: Shop, review: Review, view: View) -> None:
         """Shows the reviewed day, with the work and the limit that it was reckoned for."""
+        self._helps.show_these(review.answers)
         self.day = review.answers.of(AirAnswers).day
         self.air = review.answers.shop.air
         work = (shop.air.session.work, view.picked, self.theme.pixels)

@@ -1,0 +1,258 @@
+"""What helps the air most: every measure by the dose that it saves, alone and together, with what it costs;
+and which assumption moves the answer most, to be measured first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from math import inf
+
+from purvel.catalogue import captures, limits
+from purvel.catalogue.money import prices
+from purvel.review.air.answers import AirAnswers
+from purvel.review.air.remedies import better_hoods, hang_a_cleaner, session_with
+from purvel.review.answers import Answers
+from purvel.review.scenes import tried
+from purvel.roomair.day import BANDS, Day
+from purvel.shop import Cleaner, Shop, WorkInterval
+from purvel.shop.edits import Edit, change_air, change_session, put
+
+HOOD_COST = (20.0, 150.0)  # USD for a hood or shroud that is made or bought [a guess]
+FILTER_COST = (60.0, 250.0)  # USD for a finer filter [a guess]
+RESPIRATOR = (
+    10.0  # assigned protection factor of a fitted half mask with P100 or P3 [29 CFR 1910.134; EN 529]
+)
+RESPIRATOR_COST = (30.0, 60.0)  # USD with a set of filters [a guess]
+FINE = (0.999, 0.999, 0.999, 0.999)  # of a HEPA filter behind a collector
+LARGEST_CLEANER = 2.0  # m3/s that a cleaner for one room may move
+_TRIALS = 24  # halvings of what is not known of the smallest cleaner
+
+
+@dataclass(frozen=True, slots=True)
+class Measure:
+    """Something that may be done: the 8 h average breathed with it [mg/m3], central and at either end of what
+    is known, what it costs [USD], the same dose's share that is saved, and the edit; None for what is worn or
+    done elsewhere.
+    """
+
+    name: str
+    breathed: tuple[float, float, float]
+    cost: tuple[float, float]
+    saved: float
+    edit: Edit | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Assumption:
+    """Something that is not known well: the 8 h average [mg/m3] at its low and its high end, all else as it
+    is taken.
+    """
+
+    name: str
+    low: float
+    high: float
+
+    @property
+    def span(self) -> float:
+        """How far it moves the answer [mg/m3]."""
+        return abs(self.high - self.low)
+
+
+def breathed(day: Day | None) -> tuple[float, float, float]:
+    """The 8 h average at the tool: low, central, high [mg/m3]."""
+    if day is None:
+        return 0.0, 0.0, 0.0
+    low, central, high = (day.courses[band].personal_8h for band in BANDS)
+    return low, central, high
+
+
+def measures(answers: Answers) -> list[Measure]:
+    """All measures there are here, the one that saves most first."""
+    now = breathed(answers.of(AirAnswers).day)
+    if now[1] <= 0:
+        return []
+    found = [_tried(answers, name, edit, cost, now[1]) for name, cost, edit in _changes(answers)]
+    worn = (now[0] / RESPIRATOR, now[1] / RESPIRATOR, now[2] / RESPIRATOR)
+    found.append(
+        Measure("A fitted half mask (P100, P3) on all day", worn, RESPIRATOR_COST, 1 - 1 / RESPIRATOR)
+    )
+    return sorted(found, key=lambda one: -one.saved)
+
+
+def _tried(answers: Answers, name: str, edit: Edit, cost: tuple[float, float], now: float) -> Measure:
+    then = breathed(tried(answers, edit).of(AirAnswers).day)
+    return Measure(name, then, cost, 1.0 - then[1] / now, edit)
+
+
+def _changes(answers: Answers) -> Iterator[tuple[str, tuple[float, float], Edit]]:
+    """What may be changed, by name, with what it costs."""
+    shop, session = answers.base, answers.base.air.session
+    for name, edit in better_hoods(answers):
+        yield name, HOOD_COST, edit
+    for name, edit in hang_a_cleaner(answers):
+        yield name, prices().get("air-cleaner", (150.0, 500.0)), edit
+    if any(thing.cleaner for thing in shop.things):
+        if not session.cleaner_on:
+            yield "Switch the cleaner on for the session", (0.0, 0.0), session_with(cleaner_on=True)
+        elif session.run_on < 120:
+            yield "Let the cleaner run two hours after work", (0.0, 0.0), session_with(run_on=120.0)
+    if not session.doors_open and answers.of(AirAnswers).leads_out:
+        yield "Work with the doors open", (0.0, 0.0), session_with(doors_open=True)
+    blown = [
+        thing
+        for thing in shop.things
+        if thing.source and not thing.source.outdoors and thing.source.efficiency < FINE
+    ]
+    if blown and answers.of(AirAnswers).extractions:
+        yield "A HEPA filter behind what blows back", FILTER_COST, _finer
+    dustiest = max(session.work, key=_thrown, default=None)
+    if dustiest is not None and len(session.work) > 1:
+        if dustiest.start + dustiest.minutes < max(one.start + one.minutes for one in session.work):
+            yield f"“{dustiest.name or dustiest.operation}” last, then leave", (0.0, 0.0), _last(dustiest)
+        yield f"“{dustiest.name or dustiest.operation}” outside", (0.0, 0.0), _outside(dustiest)
+
+
+def _thrown(one: WorkInterval) -> float:
+    """What a piece of work throws past its hood [mg]."""
+    share = captures()[one.hood].share[1] if one.hood in captures() else one.capture[1]
+    return one.emission[1] * one.minutes * one.cutting * (1.0 - share)
+
+
+def _finer(shop: Shop) -> Shop:
+    for thing in shop.things:
+        if thing.source is not None and not thing.source.outdoors:
+            shop = put(shop, replace(thing, source=replace(thing.source, efficiency=FINE)))
+    return shop
+
+
+def _outside(work: WorkInterval) -> Edit:
+    return lambda shop: change_session(
+        shop, work=tuple(one for one in shop.air.session.work if one.id != work.id)
+    )
+
+
+def _last(work: WorkInterval) -> Edit:
+    """The piece of work after all others, those behind it moved up."""
+
+    def edit(shop: Shop) -> Shop:
+        moved = [
+            replace(one, start=max(0.0, one.start - work.minutes))
+            if one.start >= work.start + work.minutes
+            else one
+            for one in shop.air.session.work
+            if one.id != work.id
+        ]
+        end = max(one.start + one.minutes for one in moved)
+        return change_session(shop, work=(*moved, replace(work, start=end)))
+
+    return edit
+
+
+def together(answers: Answers, chosen: list[Measure]) -> tuple[float, float, float]:
+    """The 8 h average [mg/m3] where all of these are done at once."""
+
+    def all_of(shop: Shop) -> Shop:
+        for one in chosen:
+            if one.edit is not None:
+                shop = one.edit(shop)
+        return shop
+
+    low, central, high = breathed(tried(answers, all_of).of(AirAnswers).day)
+    worn = RESPIRATOR if any(one.edit is None for one in chosen) else 1.0
+    return low / worn, central / worn, high / worn
+
+
+# ---- how much cleaner, and what to measure first
+
+
+def smallest_cleaner(answers: Answers) -> float:
+    """The clean air [m3/s] of one more cleaner, all sizes caught, that brings the 8 h average under the
+    limit; 0 where none is needed, inf where no cleaner does it: what is breathed at the tool is the tool's.
+    """
+    limit = limits()[answers.base.air.limit].value
+
+    def with_cleaner(flow: float) -> float:
+        air = answers.of(AirAnswers)
+        day = air.simulated_with(Cleaner(flow=flow, efficiency=(1.0, 1.0, 1.0, 1.0), mixing=1.0))
+        return breathed(day)[1]
+
+    if breathed(answers.of(AirAnswers).day)[1] <= limit:
+        return 0.0
+    if with_cleaner(LARGEST_CLEANER) > limit:
+        return inf
+    low, high = 0.0, LARGEST_CLEANER
+    for _ in range(_TRIALS):
+        middle = (low + high) / 2
+        low, high = (low, middle) if with_cleaner(middle) <= limit else (middle, high)
+    return high
+
+
+def assumptions(answers: Answers) -> list[Assumption]:
+    """What is assumed, the one that moves the 8 h average most first."""
+    air = answers.base.air
+    if answers.of(AirAnswers).day is None:
+        return []
+    found = [
+        _between(answers, "How much dust the work throws off", _emission(0), _emission(2)),
+        _between(answers, "How much of it the hoods take", _capture(answers, 2), _capture(answers, 0)),
+        _between(answers, "How much of the time it really cuts", _cutting(0.5), _cutting(1.5)),
+    ]
+    if air.ach_measured not in ("closed", "both"):
+        shut = air.ach_closed
+        found.append(
+            _between(
+                answers,
+                "Air changes of the shut room",
+                _with(ach_closed=shut / 2),
+                _with(ach_closed=shut * 2),
+            )
+        )
+    if any(thing.cleaner for thing in answers.base.things):
+        found.append(_between(answers, "How well the cleaner reaches all air", _mixing(0.5), _mixing(1.0)))
+    return sorted(found, key=lambda one: -one.span)
+
+
+def _between(answers: Answers, name: str, low: Edit, high: Edit) -> Assumption:
+    return Assumption(name, *(breathed(tried(answers, edit).of(AirAnswers).day)[1] for edit in (low, high)))
+
+
+def _emission(end: int) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        work = (replace(one, emission=(one.emission[end],) * 3) for one in shop.air.session.work)
+        return change_session(shop, work=tuple(work))
+
+    return edit
+
+
+def _capture(answers: Answers, end: int) -> Edit:
+    """Every hood at one end of what is known of it, the drawn ones as they are reckoned."""
+    shares = {one.id: one.capture[end] for one in answers.of(AirAnswers).air.session.work}
+
+    def edit(shop: Shop) -> Shop:
+        work = (replace(one, hood="", capture=(shares[one.id],) * 3) for one in shop.air.session.work)
+        return change_session(shop, work=tuple(work))
+
+    return edit
+
+
+def _cutting(times: float) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        work = (replace(one, cutting=min(1.0, one.cutting * times)) for one in shop.air.session.work)
+        return change_session(shop, work=tuple(work))
+
+    return edit
+
+
+def _with(**changes: float) -> Edit:
+    return lambda shop: change_air(shop, **changes)
+
+
+def _mixing(share: float) -> Edit:
+    def edit(shop: Shop) -> Shop:
+        for thing in shop.things:
+            if thing.cleaner is not None:
+                shop = put(shop, replace(thing, cleaner=replace(thing.cleaner, mixing=share)))
+        return shop
+
+    return edit
