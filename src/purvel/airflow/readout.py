@@ -125,7 +125,7 @@ def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], .
 def _table(
     layout: Layout, arrays: Arrays, at_inlet: Array, solved: Solved, air: AirState
 ) -> list[list[list[float]]]:
-    """The figures of every segment in every set, in the order of SegmentFlow."""
+    """The figures of every segment in every set as all mostly is, in the order of SegmentFlow."""
     parts = solved.segments(arrays, air)
     density = air.density / solved.thin[:, : len(arrays.passes)]
     below = total_below(layout, parts.loss, at_inlet)
@@ -147,7 +147,8 @@ def _table(
         parts.loss,
         below,
     )
-    rows: list[list[list[float]]] = np.stack(columns, axis=-1).tolist()
+    first = (column[: arrays.sets] for column in columns)  # at the ends of what is known only hoods are asked
+    rows: list[list[list[float]]] = np.stack(list(first), axis=-1).tolist()
     return rows
 
 
