@@ -4,7 +4,9 @@ the same scale on the printer's paper.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 
 from PySide6.QtCore import QLineF, QMarginsF, QPointF, QRectF, Qt
 from PySide6.QtGui import QPageLayout, QPageSize, QPainter, QPdfWriter, QPolygonF
@@ -16,7 +18,7 @@ from purvel.app.plan.draw_set_out import set_out_marks, wall_chains
 from purvel.app.plan.sheet import Sheet
 from purvel.app.sheets.drawing import bounds_of, in_memory, scale_bar, title_of
 from purvel.app.theme import LIGHT
-from purvel.lists.paper import OVERLAP, OnPaper, ScaleError, laid_out, tiles
+from purvel.lists.paper import OVERLAP, OnPaper, ScaleError, Tile, laid_out, tiles
 from purvel.quantities import format_length
 from purvel.quantities.systems import System
 from purvel.review import Review
@@ -87,20 +89,29 @@ def tiles_pdf(checked: Review, how: OnPaper) -> bytes:
         raise ScaleError(
             f"At {how.name(checked.shop.units)} the plan takes {len(laid)} sheets: ask for a smaller scale."
         )
-    last = laid[-1].name
+    words = (
+        f"{title_of(checked)}: tile {{}} of {laid[-1].name}, {how.name(checked.shop.units)}; print at 100 %"
+    )
+    _tiled(made, laid, lambda sheet: _plan(sheet, checked), words, checked.shop.units)
+    return made.done()
+
+
+def _tiled(
+    made: _Printed,
+    laid: Sequence[Tile],
+    draw: Callable[[Sheet], None],
+    words: tuple[str, str],
+    system: System,
+) -> None:
+    """A drawing on its tiles, a page each; under it the tile's name between two pieces of text."""
     for tile in laid:
         made.page()
-        sheet = made.sheet(tile.left, tile.top)
         made.painter.save()
         made.painter.setClipRect(made.clipped())
-        _plan(sheet, checked)
+        draw(made.sheet(tile.left, tile.top))
         made.painter.restore()
         _crosses(made)
-        words = (
-            f"{title_of(checked)}: tile {tile.name} of {last}, {how.name(checked.shop.units)}; print at 100 %"
-        )
-        made.foot(words, checked.shop.units)
-    return made.done()
+        made.foot(f"{words[0]} {tile.name} {words[1]}", system)
 
 
 def _plan(sheet: Sheet, checked: Review) -> None:
@@ -174,22 +185,12 @@ def patterns_pdf(checked: Review, how: OnPaper) -> bytes:
         laid = tiles((0.0, 0.0, flat.width, flat.height), 1.0, made.width, made.height)
         if len(laid) > MOST:
             raise ScaleError(f"{name} takes {len(laid)} sheets: draw it on the cardboard by its figures.")
-        for tile in laid:
-            made.page()
-            sheet = made.sheet(tile.left, tile.top)
-            made.painter.save()
-            made.painter.setClipRect(made.clipped())
-            _flat(sheet, flat)
-            made.painter.restore()
-            _crosses(made)
-            words = (
-                f"{name}: tile {tile.name} of {laid[-1].name}, 1:1, cut lines, fold dashes; print at 100 %"
-            )
-            made.foot(words, checked.shop.units)
+        words = f"{name}: tile", f"of {laid[-1].name}, 1:1, cut lines, fold dashes; print at 100 %"
+        _tiled(made, laid, partial(_flat, flat), words, checked.shop.units)
     return made.done()
 
 
-def _flat(sheet: Sheet, flat: Pattern) -> None:
+def _flat(flat: Pattern, sheet: Sheet) -> None:
     """A pattern's lines."""
     painter = sheet.painter
     painter.setBrush(Qt.BrushStyle.NoBrush)
