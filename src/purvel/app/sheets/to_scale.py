@@ -89,9 +89,8 @@ def tiles_pdf(checked: Review, how: OnPaper) -> bytes:
         raise ScaleError(
             f"At {how.name(checked.shop.units)} the plan takes {len(laid)} sheets: ask for a smaller scale."
         )
-    words = (
-        f"{title_of(checked)}: tile {{}} of {laid[-1].name}, {how.name(checked.shop.units)}; print at 100 %"
-    )
+    scale = how.name(checked.shop.units)
+    words = f"{title_of(checked)}: tile", f"of {laid[-1].name}, {scale}; print at 100 %"
     _tiled(made, laid, lambda sheet: _plan(sheet, checked), words, checked.shop.units)
     return made.done()
 
