@@ -40,19 +40,41 @@ class Arrays:
         self.fittings = np.array([sum(fitting.loss for fitting in one.fittings) for one in segments])
         self.hoods = np.array(layout.hoods, dtype=int)
         self._lead(layout, leaks)
-        shut = [[_shut_gates(one, gates, leaks) for one in segments] for gates in opened]
-        in_part = [
-            [sum(part_open_gate(drawn.get(gate, 1.0)) for gate in one.gates) for one in segments]
-            for drawn in part or [{}] * self.sets
-        ]
-        leaking, sealed = np.moveaxis(np.array(shut, dtype=float).reshape(self.sets, len(segments), 2), 2, 0)
-        self._shut, self._in_part = leaking, np.array(in_part)
+        sealed = self._gates(layout, opened, leaks, part)
         # (B, S) what gates cost that are not fully open, beyond what they cost when they are
         at_rings = self._shut * (self.area / self.diameter) ** 2
         self.at_gates = np.tile(at_rings + self._in_part, (ends, 1))
         behind = np.tile(sealed, (ends, 1)) @ np.abs(self.passes)  # gates that seal, on each way
         self.flowing = np.asarray(behind == 0)
         self.coupling = self._coupling(layout)
+
+    def _gates(
+        self,
+        layout: Layout,
+        opened: Sequence[frozenset[str]],
+        leaks: Leaks,
+        part: Sequence[Mapping[str, float]],
+    ) -> Array:
+        """What gates cost by set and segment: those that are shut and leak times (diameter / area)² [1/m2],
+        1 / (Cd π gap)² each, and those that are open in part; how many seal.
+        """
+        many = len(layout.segments)
+        gates = [
+            (index, gate, leaks.gate_gap if own is None else own)
+            for index, one in enumerate(layout.segments)
+            for gate, own in zip(one.gates, one.gaps or (None,) * len(one.gates))
+        ]
+        on = np.zeros((len(gates), many))
+        on[range(len(gates)), [index for index, _, _ in gates]] = 1.0
+        shut = np.array([[gate not in them for _, gate, _ in gates] for them in opened], dtype=float)
+        shut = shut.reshape(self.sets, len(gates))
+        ring = np.array([(DISCHARGE_OF_LEAK * gap * pi) ** -2 if gap > 0 else 0.0 for _, _, gap in gates])
+        self._shut = (shut * ring) @ on
+        self._in_part = np.zeros((self.sets, many))
+        for row, drawn in enumerate(part):
+            for index, gate, _ in gates if drawn else ():
+                self._in_part[row, index] += part_open_gate(drawn.get(gate, 1.0))
+        return np.asarray((shut * np.array([gap <= 0 for _, _, gap in gates], dtype=float)) @ on)
 
     def _assume(self, layout: Layout) -> int:
         """Takes friction and curves as they mostly are, then each end of what is known of hose with each of
@@ -178,23 +200,6 @@ class Joint:
 def _terms(angles: tuple[float, ...], areas: tuple[float, ...]) -> Array:
     found = junction(areas[1:], angles, areas[0])
     return np.array([(one.combined, *one.legs) for one in found])
-
-
-def _shut_gates(segment: Segment, opened: frozenset[str], leaks: Leaks) -> tuple[float, int]:
-    """Of a segment's shut gates what those that leak cost, times (its diameter / its area)² [1/m2]: 1 / (Cd π
-    gap)² each; and how many seal.
-    """
-    cost, sealed = 0.0, 0
-    for number, gate in enumerate(segment.gates):
-        if gate in opened:
-            continue
-        own = segment.gaps[number] if segment.gaps else None
-        gap = leaks.gate_gap if own is None else own
-        if gap > 0:
-            cost += (DISCHARGE_OF_LEAK * gap * pi) ** -2
-        else:
-            sealed += 1
-    return cost, sealed
 
 
 def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:

@@ -62,100 +62,96 @@ class Slopes:
 
 def step(nodes: Sequence[Node], at: Slopes) -> Array:
     """The change of flow along each way [m3/s] (B, C) that would bring every miss to nothing."""
-    rows, many = at.segment.shape
-    given, taken = (
-        np.zeros((rows, many)),
-        np.zeros((rows, many)),
-    )  # a segment's flow is given - taken x pressure
-    own = np.maximum(at.entry, _LEAST_OWN)
-    per_way = np.where(at.flowing, 1.0 / own, 0.0)
-    at_rest = -at.sign * at.miss * per_way  # a way's flow towards the source where no pressure changes
-    held: list[tuple[Array, Array, Array, Array]] = []
-    for node in nodes:
-        ways = list(node.ways)
-        come, yields = at_rest[:, ways].sum(axis=1), per_way[:, ways].sum(axis=1)
-        flow, slope = _legs(node, at, given, taken, come, yields)
-        held.append((flow, slope, come, yields))
-        if node.segment >= 0:
-            given[:, node.segment] = flow.sum(axis=1) + come
-            taken[:, node.segment] = slope.sum(axis=1) + yields
-    return _back(nodes, at, held, per_way, at_rest)
+    return _Pass(nodes, at).shift()
 
 
-def _legs(
-    node: Node, at: Slopes, given: Array, taken: Array, come: Array, yields: Array
-) -> tuple[Array, Array]:
-    """The flows of a node's legs as lines of the pressure there, (B, legs) each: at rest, and by how much
-    less as it rises.
+class _Pass:
+    """From the ends to the source and back. Everything is held by segment or way first, then by row, so that
+    what a node takes lies together.
     """
-    legs, behind = list(node.legs), node.segment
-    if not legs:
-        return np.zeros((len(given), 0)), np.zeros((len(given), 0))
-    a, b = given[:, legs], taken[:, legs]
-    if behind >= 0:
+
+    def __init__(self, nodes: Sequence[Node], at: Slopes) -> None:
+        self.nodes, self.sign = nodes, at.sign[:, None]
+        self.own, self.at_joint = (np.ascontiguousarray(one.T) for one in (at.segment, at.at_joint))
+        self.coupling = np.moveaxis(at.coupling, 0, -1) if at.coupling.ndim == 3 else at.coupling[..., None]
+        self.source = at.source
+        entry = np.maximum(at.entry.T, _LEAST_OWN)
+        self.per_way = np.where(at.flowing.T, 1.0 / entry, 0.0)
+        # a way's flow towards the source where no pressure changes
+        self.at_rest = -self.sign * at.miss.T * self.per_way
+        # a segment's flow is given - taken x the pressure where it ends
+        self.given, self.taken = np.zeros_like(self.own), np.zeros_like(self.own)
+        self.lines: list[tuple[Array, Array, Array, Array]] = []
+
+    def shift(self) -> Array:
+        """Both ways."""
+        for node in self.nodes:
+            ways = list(node.ways)
+            come, yields = self.at_rest[ways].sum(axis=0), self.per_way[ways].sum(axis=0)
+            flow, slope = self._legs(node, come, yields)
+            self.lines.append((flow, slope, come, yields))
+            if node.segment >= 0:
+                self.given[node.segment] = flow.sum(axis=0) + come
+                self.taken[node.segment] = slope.sum(axis=0) + yields
+        return self._back()
+
+    def _legs(self, node: Node, come: Array, yields: Array) -> tuple[Array, Array]:
+        """The flows of a node's legs as lines of the pressure there, (legs, B) each: at rest, and by how much
+        less as it rises.
+        """
+        legs, behind = list(node.legs), node.segment
+        if not legs:
+            return self.given[legs], self.given[legs]
+        a, b = self.given[legs], self.taken[legs]
+        index = np.arange(len(legs))
+        if behind < 0:
+            matrix = b[:, None] * self.source
+            matrix = np.repeat(matrix, len(legs), axis=1)
+            matrix[index, index] += 1.0 + b * self.own[legs]
+            return _solved(matrix, a, b)
         # what a leg loses of each leg's flow, and of that behind the joint, which is all of them together
-        seen = at.coupling[..., behind][..., legs] * at.at_joint[:, behind, None]
-        matrix = at.coupling[..., legs, :][..., legs] * at.at_joint[:, None, legs] + seen[:, :, None]
-    else:
-        seen = np.zeros_like(a)
-        matrix = np.broadcast_to(at.source[:, None, None], (len(a), len(legs), len(legs))).copy()
-    matrix = b[:, :, None] * matrix
-    index = np.arange(len(legs))
-    matrix[:, index, index] += 1.0 + b * at.segment[:, legs]
-    rest = a - b * seen * come[:, None]
-    slope = b * (1.0 - seen * yields[:, None])
-    return _solved(matrix, rest, slope)
+        seen = self.coupling[legs, behind] * self.at_joint[behind]
+        matrix = self.coupling[np.ix_(legs, legs)] * self.at_joint[legs] + seen[:, None]
+        matrix = b[:, None] * matrix
+        matrix[index, index] += 1.0 + b * self.own[legs]
+        return _solved(matrix, a - b * seen * come, b * (1.0 - seen * yields))
+
+    def _back(self) -> Array:
+        """From the source back out: the pressure at each node, and with it every flow."""
+        pressure, shift = np.zeros_like(self.own), np.zeros_like(self.per_way)
+        for node, (flow, slope, come, yields) in zip(reversed(self.nodes), reversed(self.lines)):
+            legs, behind = list(node.legs), node.segment
+            here = pressure[behind] if behind >= 0 else np.zeros(pressure.shape[1])
+            if node.ways:
+                ways = list(node.ways)
+                shift[ways] = self.at_rest[ways] - self.per_way[ways] * here
+            if not legs:
+                continue
+            flows = flow - slope * here
+            rises = self.own[legs] * flows
+            if behind >= 0:
+                whole = flows.sum(axis=0) + come - yields * here
+                of_legs = (self.coupling[np.ix_(legs, legs)] * (self.at_joint[legs] * flows)).sum(axis=1)
+                rises += of_legs + self.coupling[legs, behind] * (self.at_joint[behind] * whole) + here
+            else:
+                rises += self.source * flows.sum(axis=0)
+            pressure[legs] = rises
+        return np.asarray((self.sign * shift).T)
 
 
 def _solved(matrix: Array, one: Array, other: Array) -> tuple[Array, Array]:
-    """Both right-hand sides through the rows' matrices, which are as large as a joint has legs."""
-    if matrix.shape[1] == 1:
-        return one / matrix[:, 0], other / matrix[:, 0]
-    if matrix.shape[1] == 2:
-        (p, q), (r, s) = (matrix[:, 0, 0], matrix[:, 0, 1]), (matrix[:, 1, 0], matrix[:, 1, 1])
-        whole = (p * s - q * r)[:, None]
+    """Both right-hand sides (legs, B) through the rows' matrices (legs, legs, B), as large as a joint has
+    legs.
+    """
+    if len(matrix) == 1:
+        return one / matrix[0], other / matrix[0]
+    if len(matrix) == 2:
+        (p, q), (r, s) = matrix
+        whole = p * s - q * r
 
         def through(side: Array) -> Array:
-            return (
-                np.stack([s * side[:, 0] - q * side[:, 1], p * side[:, 1] - r * side[:, 0]], axis=1) / whole
-            )
+            return np.asarray(np.stack([s * side[0] - q * side[1], p * side[1] - r * side[0]]) / whole)
 
         return through(one), through(other)
-    both = np.linalg.solve(matrix, np.stack([one, other], axis=2))
-    return np.asarray(both[..., 0]), np.asarray(both[..., 1])
-
-
-def _back(
-    nodes: Sequence[Node],
-    at: Slopes,
-    held: Sequence[tuple[Array, Array, Array, Array]],
-    per_way: Array,
-    at_rest: Array,
-) -> Array:
-    """From the source back out: the pressure at each node, and with it every flow."""
-    rows, many = at.segment.shape
-    flows, pressure = np.zeros((rows, many)), np.zeros((rows, many))
-    shift = np.zeros_like(at.entry)
-    for node, (flow, slope, come, yields) in zip(reversed(nodes), reversed(held)):
-        legs, behind = list(node.legs), node.segment
-        here = pressure[:, behind] if behind >= 0 else np.zeros(rows)
-        if node.ways:
-            ways = list(node.ways)
-            towards = at_rest[:, ways] - per_way[:, ways] * here[:, None]
-            shift[:, ways] = at.sign[ways] * towards
-        if not legs:
-            continue
-        flows[:, legs] = flow - slope * here[:, None]
-        if behind >= 0:
-            whole = flows[:, legs].sum(axis=1) + come - yields * here
-            of_joint = (at.coupling[..., legs, :][..., legs] * (at.at_joint * flows)[:, None, legs]).sum(
-                axis=2
-            )
-            of_joint = (
-                of_joint + at.coupling[..., behind][..., legs] * (at.at_joint[:, behind] * whole)[:, None]
-            )
-            pressure[:, legs] = here[:, None] + at.segment[:, legs] * flows[:, legs] + of_joint
-        else:
-            total = flows[:, legs].sum(axis=1)
-            pressure[:, legs] = at.segment[:, legs] * flows[:, legs] + (at.source * total)[:, None]
-    return shift
+    both = np.linalg.solve(np.moveaxis(matrix, 2, 0), np.stack([one.T, other.T], axis=2))
+    return np.asarray(both[..., 0].T), np.asarray(both[..., 1].T)

@@ -84,6 +84,7 @@ def read(
     miss = np.abs(solved.miss).max(axis=1)
     table = _table(layout, arrays, pulls[0].at_inlet, solved, air)
     ends = list(_ends(layout))
+    at_hoods = _hoods([hood for _, hood, _ in ends], solved.flows[: len(choices), : len(ends)], air.density)
     sets = [
         GateSetFlow(
             id=choice,
@@ -102,8 +103,8 @@ def read(
             ),
             segments=tuple(SegmentFlow(*row) for row in table[b]),
             hoods=tuple(
-                _hood(i, hood, gates <= opened, float(solved.flows[b, column]), air.density)
-                for column, (i, hood, gates) in enumerate(ends)
+                HoodFlow(hood.thing, hood.port, index, row[0], row[1], row[2], row[3], gates <= opened)
+                for (index, hood, gates), row in zip(ends, at_hoods[b])
             ),
             imbalance=float(miss[b]),
             converged=bool(miss[b] < 1e-5 * max(abs(pulls[0].pressure[b]), 1.0)),
@@ -160,12 +161,15 @@ def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
         yield index, hood, frozenset(gate for i in layout.way(index) for gate in layout.segments[i].gates)
 
 
-def _hood(index: int, hood: Hood, is_open: bool, flow: float, rho: float) -> HoodFlow:
-    speed = flow / (pi / 4 * hood.diameter**2)
-    vp = 0.5 * rho * speed * abs(speed)
-    return HoodFlow(
-        hood.thing, hood.port, index, flow, speed, hood.entry_loss * vp, (1.0 + hood.entry_loss) * vp, is_open
-    )
+def _hoods(hoods: Sequence[Hood], flows: Array, rho: float) -> list[list[list[float]]]:
+    """By set and hood: flow, speed in the port, what entering costs, and the suction behind it, in the order
+    of HoodFlow.
+    """
+    speed = flows / (pi / 4 * np.array([hood.diameter for hood in hoods]) ** 2)
+    vp = 0.5 * rho * speed * np.abs(speed)
+    entry = np.array([hood.entry_loss for hood in hoods]) * vp
+    rows: list[list[list[float]]] = np.stack([flows, speed, entry, vp + entry], axis=-1).tolist()
+    return rows
 
 
 def still(choice: str, gates: Sequence[str], layout: Layout, air: AirState) -> GateSetFlow:
