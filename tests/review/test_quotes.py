@@ -59,7 +59,7 @@ def test_the_table_marks_the_cheapest_and_names_what_is_missing(piped: Shop) -> 
     table = quote_table(answers_of(shop), Figures("metric"))
     assert table is not None and table.heads[3:] == ("Tin & Sons", "Pipe Yard")
     assert table.rows[0][4].endswith(" *") and not table.rows[0][3].endswith(" *")
-    assert table.rows[1][3] == "–" and table.rows[-1][3] == "1 lines"
+    assert table.rows[1][3] == "–" and table.rows[-1][3] == "1 line"
     text = " ".join(said(answers_of(shop)))
     assert (
         "Nobody offers everything." in text
@@ -84,7 +84,7 @@ def test_a_supplier_is_put_on_the_buying_list_once(piped: Shop) -> None:
     after = bought_from(shop, answers_of(shop), "Tin & Sons")
     (item,) = [one for one in after.budget.items if one.name.startswith("Ducts from")]
     assert (
-        item.name == "Ducts from Tin & Sons, 1 lines missing"
+        item.name == "Ducts from Tin & Sons, 1 line missing"
         and item.group == "ducts"
         and item.known == "quote"
     )

@@ -243,3 +243,9 @@ def test_pipe_goes_along_the_joists_where_they_are_known() -> None:
 
     assert all(across(one) <= min(map(across, result.routes)) + 1e-6 for one in along)
     assert broken(result.routes[0], "collector") == []
+
+
+def test_runs_of_a_proposal_have_names_of_their_own() -> None:
+    for route in found(loads(demo_bytes("garage")).shop).routes:
+        names = [run.name for run in route.shop.ducts.runs]
+        assert len(set(names)) == len(names) and names[0] == "Main", names

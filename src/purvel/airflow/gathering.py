@@ -40,8 +40,7 @@ def gathered(
     lattice: Lattice, places: Sequence[Sequence[Start]], roots: Sequence[Start], priced: Priced
 ) -> Tree | None:
     """The cheapest tree from one start of each place to one of the roots, which cost what their `cost` says
-    besides; None where there is no way. The first
-    `MOST_EXACT` places are gathered at once.
+    besides; None where there is no way. The first `MOST_EXACT` places are gathered at once.
 
     Pipes that would cross are sent round each other; `crosses` is set where that did not come to an end.
     Raises Stopped when nobody waits any more.

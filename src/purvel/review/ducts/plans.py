@@ -19,6 +19,7 @@ from purvel.shop import Port, Source, Thing
 
 ROLLED_HOSE = 3.0  # m between a collector that is rolled up and the machine [choice]
 OWN_HOSE = 2.5  # m between a machine and a vac of its own [choice]
+DROP_HOSE = 1.0  # m of hose at the drop of a machine that no duct is drawn to yet [choice]
 SPARE = 1.0  # m of a long hose beyond the way along walls and up and down [choice]
 VAC_BORE = 0.05  # m of a vac's hose where a port is no narrower [trade practice]
 
@@ -147,7 +148,7 @@ def _long_hose(answers: Answers, machines: Sequence[Thing], source: Thing, moves
         for run in answers.shop.ducts.runs
         if materials()[run.material].kind == "hose" and (path := answers.of(DuctAnswers).run_paths[run.id])
     ]
-    stays = min(length, sum(hoses)) if hoses else min(length, len(machines) * 1.0)
+    stays = min(length, sum(hoses) if hoses else DROP_HOSE * len(machines))
     return Plan(
         "long",
         "One long hose, to try places",

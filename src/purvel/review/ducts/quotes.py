@@ -98,7 +98,7 @@ def quote_table(answers: Answers, say: Figures) -> Table | None:
     totals = [found.total(number) for number in range(len(found.suppliers))]
     rows.append(("All that it offers", "", "", *(f"{money} {asked:,.2f}" for asked, _ in totals)))
     rows.append(
-        ("Not offered", "", "", *(f"{missing} lines" if missing else "nothing" for _, missing in totals))
+        ("Not offered", "", "", *(_lines(missing) if missing else "nothing" for _, missing in totals))
     )
     return Table("Quotes, * the cheapest", ("What", "Size", "How much", *found.suppliers), rows)
 
@@ -117,7 +117,7 @@ def said(answers: Answers) -> Iterator[str]:
         yield "Nobody offers everything."
     if len(found.suppliers) > 1:
         asked, missing = found.split
-        nobody = f"; {missing} lines nobody offers" if missing else ""
+        nobody = f"; {_lines(missing)} nobody offers" if missing else ""
         yield f"Each line where it is cheapest: {money} {asked:,.2f}{nobody}. Carriage is not in it."
     for name, beside in zip(found.suppliers, found.beside):
         if beside:
@@ -132,8 +132,12 @@ def bought_from(shop: Shop, answers: Answers, supplier: str) -> Shop:
     if supplier not in found.suppliers:
         raise ValueError(f"There is no quote of “{supplier}”.")
     asked, missing = found.total(found.suppliers.index(supplier))
-    name = f"Ducts from {supplier}" + (f", {missing} lines missing" if missing else "")
+    name = f"Ducts from {supplier}" + (f", {_lines(missing)} missing" if missing else "")
     stem = f"Ducts from {supplier}"
     there = next((one for one in shop.budget.items if one.name.startswith(stem)), None)
     item = there or Item(id=fresh_id(shop, "item"), group="ducts")
     return put(shop, replace(item, name=name, low=round(asked, 2), high=round(asked, 2), known="quote"))
+
+
+def _lines(many: int) -> str:
+    return f"{many} line{'' if many == 1 else 's'}"

@@ -131,7 +131,7 @@ class _Runs:
             return
         into = [n for n, one in enumerate(self.laid.tree.legs) if one.parent == number]
         onwards = next(n for n in into if self.laid.tree.legs[n].in_line)
-        run = replace(run, name=run.name or "Branch")
+        run = replace(run, name=run.name or self._numbered("Branch"))
         place = len(self.found)
         self.found.append(run)
         for n in into:
@@ -142,8 +142,15 @@ class _Runs:
             self._leg(onwards, self._gated(onwards, run, walked), walked)
             self.found[place] = self.found.pop(rest)
         else:
-            further = replace(self._run("Main", onwards), joins=Join(run=run.id))
+            is_last = len(self.laid.tree.legs[onwards].places) == 1  # it is named after its machine then
+            name = "" if is_last else self._numbered("Main")
+            further = replace(self._run(name, onwards), joins=Join(run=run.id))
             self._leg(onwards, self._gated(onwards, further, 0.0), 0.0)
+
+    def _numbered(self, stem: str) -> str:
+        """A name that no run of this system has yet: Main, Main 2 …"""
+        many = sum(run.name.startswith(stem) for run in self.found)
+        return f"{stem} {many + 1}" if many else stem
 
     def _gated(self, number: int, run: Run, walked: float) -> Run:
         """The run with a gate where it begins to serve one port alone, `walked` metres along it."""

@@ -167,7 +167,7 @@ class _Search:
         return [low] if low < min(self.heights) - _LOWER else []
 
     def _machines(self) -> list[tuple[Thing, tuple[Port, ...]]]:
-        """The machines of this source's system and those that no run leads to, with their ports; the one with
+        """The machines of this source's system and those that no run leads to, each with its ports, that with
         the greatest need first.
         """
         mine = {segment.run for layout in self._layouts for segment in layout.segments}
