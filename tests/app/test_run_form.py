@@ -4,7 +4,7 @@ import pytest
 from PySide6.QtWidgets import QCheckBox, QPushButton
 
 from purvel.app.widgets.fields import ChoiceField
-from purvel.catalogue import filter_states, materials
+from purvel.catalogue import filter_grades, filter_states, materials
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.shop import Run, Source
 from tests.app.conftest import Bench, choose, enter, field
@@ -153,6 +153,7 @@ def test_filters_are_set_by_medium_and_state(bench: Bench) -> None:
     tick().click()
     bench.settle()
     assert source().behind.medium == "glass" and source().behind.area == source().filter.area
+    assert source().efficiency == filter_grades()["HEPA"]
     choose(choice("State of the filter behind"), "clean")
     assert source().behind.resistance == filter_states("glass")["clean"]
     bench.settle()

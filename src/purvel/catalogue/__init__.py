@@ -27,6 +27,7 @@ from purvel.catalogue.dust import (
     filter_states,
     limits,
     operations,
+    with_fine_filter,
 )
 from purvel.catalogue.even import evenly
 from purvel.catalogue.machines import LOUD, Kind, kinds, kinds_that, make_thing, uses
@@ -77,6 +78,7 @@ __all__ = [
     "filter_grades",
     "filter_media",
     "filter_states",
+    "with_fine_filter",
     "fixture_kinds",
     "gate_open_loss",
     "kinds",

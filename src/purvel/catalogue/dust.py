@@ -1,10 +1,10 @@
 """Dust: size classes, what operations throw off, what hoods catch, cleaners and limits."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 
 from purvel.catalogue.toml import read
-from purvel.shop import Cleaner
+from purvel.shop import Cleaner, Filter, Source
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,3 +139,10 @@ def filter_media() -> dict[str, FilterMedium]:
 def filter_states(medium: str = "") -> dict[str, float]:
     """Resistance of a filter [Pa s/m] by its state: of a medium, or of one that is not known."""
     return filter_media().get(medium, filter_media()["unknown"]).states
+
+
+def with_fine_filter(source: Source) -> Source:
+    """A source with a HEPA filter in use behind its own: as large as that, or as 1 m2 where it has none."""
+    area = source.filter.area if source.filter is not None else 1.0
+    fine = Filter(area=area, resistance=filter_states("glass")["seasoned"], medium="glass")
+    return replace(source, behind=fine, efficiency=filter_grades()["HEPA"])

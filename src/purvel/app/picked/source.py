@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QPlainTextEdit
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field
 from purvel.app.widgets.words import Words
-from purvel.catalogue import filter_grades, filter_media, filter_states
+from purvel.catalogue import filter_grades, filter_media, filter_states, with_fine_filter
 from purvel.quantities import UnitError, convert, parse_quantity, units_for
 from purvel.quantities.systems import System
 from purvel.shop import CurvePoint, Filter, Separator, Source, Thing
@@ -119,10 +119,10 @@ class SourceForm(Form):
         )
 
     def _set_behind(self, on: bool) -> None:
-        made = Filter(
-            area=self.now.source.filter.area, resistance=filter_states("glass")["seasoned"], medium="glass"
-        )
-        self._put_source(behind=made if on else None)
+        if on:
+            self.put("Source", source=with_fine_filter(self.now.source))
+        else:
+            self._put_source(behind=None)
 
     def _set_separator(self, on: bool) -> None:
         inlet = self.now.source.inlet_diameter

@@ -8,14 +8,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf
 
-from purvel.catalogue import captures, limits
+from purvel.catalogue import captures, filter_grades, limits, with_fine_filter
 from purvel.catalogue.money import prices
 from purvel.review.air.answers import AirAnswers
-from purvel.review.air.remedies import better_hoods, hang_a_cleaner, session_with
+from purvel.review.air.remedies import better_hoods, more_cleaning, open_doors
 from purvel.review.answers import Answers
 from purvel.review.scenes import tried
 from purvel.roomair.day import BANDS, Day
-from purvel.shop import Cleaner, Shop, WorkInterval
+from purvel.shop import Cleaner, Shop, Thing, WorkInterval
 from purvel.shop.edits import Edit, change_air, change_session, put
 
 HOOD_COST = (20.0, 150.0)  # USD for a hood or shroud that is made or bought [a guess]
@@ -24,7 +24,7 @@ RESPIRATOR = (
     10.0  # assigned protection factor of a fitted half mask with P100 or P3 [29 CFR 1910.134; EN 529]
 )
 RESPIRATOR_COST = (30.0, 60.0)  # USD with a set of filters [a guess]
-FINE = (0.999, 0.999, 0.999, 0.999)  # of a HEPA filter behind a collector
+FREE = (0.0, 0.0)  # USD
 LARGEST_CLEANER = 2.0  # m3/s that a cleaner for one room may move
 _TRIALS = 24  # halvings of what is not known of the smallest cleaner
 
@@ -90,27 +90,18 @@ def _changes(answers: Answers) -> Iterator[tuple[str, tuple[float, float], Edit]
     shop, session = answers.base, answers.base.air.session
     for name, edit in better_hoods(answers):
         yield name, HOOD_COST, edit
-    for name, edit in hang_a_cleaner(answers):
-        yield name, prices().get("air-cleaner", (150.0, 500.0)), edit
-    if any(thing.cleaner for thing in shop.things):
-        if not session.cleaner_on:
-            yield "Switch the cleaner on for the session", (0.0, 0.0), session_with(cleaner_on=True)
-        elif session.run_on < 120:
-            yield "Let the cleaner run two hours after work", (0.0, 0.0), session_with(run_on=120.0)
-    if not session.doors_open and answers.of(AirAnswers).leads_out:
-        yield "Work with the doors open", (0.0, 0.0), session_with(doors_open=True)
-    blown = [
-        thing
-        for thing in shop.things
-        if thing.source and not thing.source.outdoors and thing.source.efficiency < FINE
-    ]
-    if blown and answers.of(AirAnswers).extractions:
+    has_cleaner = any(thing.cleaner for thing in shop.things)
+    for name, edit in more_cleaning(answers):
+        yield name, FREE if has_cleaner else prices()["air-cleaner"], edit
+    for name, edit in open_doors(answers):
+        yield name, FREE, edit
+    if answers.of(AirAnswers).extractions and any(map(_blows_dust_back, shop.things)):
         yield "A HEPA filter behind what blows back", FILTER_COST, _finer
     dustiest = max(session.work, key=_thrown, default=None)
     if dustiest is not None and len(session.work) > 1:
         if dustiest.start + dustiest.minutes < max(one.start + one.minutes for one in session.work):
-            yield f"“{dustiest.name or dustiest.operation}” last, then leave", (0.0, 0.0), _last(dustiest)
-        yield f"“{dustiest.name or dustiest.operation}” outside", (0.0, 0.0), _outside(dustiest)
+            yield f"“{dustiest.name or dustiest.operation}” last, then leave", FREE, _last(dustiest)
+        yield f"“{dustiest.name or dustiest.operation}” outside", FREE, _outside(dustiest)
 
 
 def _thrown(one: WorkInterval) -> float:
@@ -119,10 +110,16 @@ def _thrown(one: WorkInterval) -> float:
     return one.emission[1] * one.minutes * one.cutting * (1.0 - share)
 
 
+def _blows_dust_back(thing: Thing) -> bool:
+    """Whether a source blows into the room through a filter that a HEPA filter betters."""
+    source = thing.source
+    return source is not None and not source.outdoors and source.efficiency != filter_grades()["HEPA"]
+
+
 def _finer(shop: Shop) -> Shop:
     for thing in shop.things:
-        if thing.source is not None and not thing.source.outdoors:
-            shop = put(shop, replace(thing, source=replace(thing.source, efficiency=FINE)))
+        if _blows_dust_back(thing) and thing.source is not None:
+            shop = put(shop, replace(thing, source=with_fine_filter(thing.source)))
     return shop
 
 

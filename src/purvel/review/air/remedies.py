@@ -32,7 +32,7 @@ def _minutes_to_clear(course: Course) -> float:
 
 def _ranked(answers: Answers, figure: Callable[[Course], float]) -> list[Candidate]:
     """Better hoods, a cleaner, the doors; ranked by how much each lowers a figure of the day."""
-    candidates = [*better_hoods(answers), *_more_cleaning(answers), *_open_doors(answers)]
+    candidates = [*better_hoods(answers), *more_cleaning(answers), *open_doors(answers)]
 
     def after(candidate: Candidate) -> float:
         day = tried(answers, candidate[1]).of(AirAnswers).day
@@ -81,13 +81,14 @@ def _hooded(intervals: tuple[str, ...], hood: str) -> Edit:
     return edit
 
 
-def _more_cleaning(answers: Answers) -> Iterator[Candidate]:
+def more_cleaning(answers: Answers) -> Iterator[tuple[str, Edit]]:
+    """A cleaner where there is none; else the one that is there for longer."""
     session = answers.base.air.session
     if not any(thing.cleaner for thing in answers.base.things):
         yield from hang_a_cleaner(answers)
     elif not session.cleaner_on:
         yield "Switch the cleaner on for the session", session_with(cleaner_on=True)
-    if session.cleaner_on and session.run_on < 120:
+    elif session.run_on < 120:
         yield "Let the cleaner run two hours after work", session_with(run_on=120.0)
 
 
@@ -121,7 +122,8 @@ def _cleaner(_: Finding, answers: Answers, __: Figures) -> Iterator[Candidate]:
         yield "Switch the cleaner on for the session", session_with(cleaner_on=True)
 
 
-def _open_doors(answers: Answers) -> Iterator[Candidate]:
+def open_doors(answers: Answers) -> Iterator[tuple[str, Edit]]:
+    """Outdoor air, where a door or window leads there."""
     if not answers.base.air.session.doors_open and answers.of(AirAnswers).leads_out:
         yield "Work with the doors open", session_with(doors_open=True)
 
