@@ -10,9 +10,9 @@ from math import pi
 
 from purvel.airflow.elimination import nodes_of
 from purvel.airflow.fittings import junction, part_open_gate
-from purvel.airflow.segments import Friction, Layout, Leaks, Segment
+from purvel.airflow.segments import Layout, Leaks
 from purvel.airflow.sources import Scale, band_of
-from purvel.libraries import Array, np
+from purvel.libraries import Array, Mask, np
 
 DISCHARGE_OF_LEAK = 0.61  # [-], sharp-edged gap round a shut gate or at a joint [textbook]
 
@@ -93,8 +93,11 @@ class Arrays:
             self._repeated([Scale() if end is None or band is None else band[end] for _, end in ends])
             for band in bands
         ]
-        assumed = [[_frictions(one)[hose] for one in segments] for hose, _ in ends]
-        rows = np.array([[(one.roughness, one.multiplier) for one in row] for row in assumed])
+        rows = np.array([(one.roughness, one.multiplier) for one in segments])[None].repeat(len(ends), axis=0)
+        for index, one in enumerate(segments):
+            for row, (hose, _) in zip(rows, ends if one.hose else ()):
+                if one.hose and hose:  # smooth or rough, not as it mostly is
+                    row[index] = (one.hose[hose - 1].roughness, one.hose[hose - 1].multiplier)
         self.relative_roughness = np.repeat(rows[..., 0] / self.diameter, self.sets, axis=0)
         lengths = np.array([one.length for one in segments])
         self.length = np.repeat(rows[..., 1] * lengths, self.sets, axis=0)
@@ -109,17 +112,15 @@ class Arrays:
         self.sign = np.ones(len(ends_of_ways))  # (C,) air comes in, or goes out through another source
         self.sign[len(ends_of_ways) - len(layout.others) :] = -1.0
         # a way leads through it towards the first source (1) or, with the air, the other way (-1)
-        self.passes = np.zeros((len(segments), len(ends_of_ways)))
         at = np.array(ends_of_ways, dtype=int)
-        for index in range(len(segments)):  # a downstream segment comes before those that flow into it
-            self.passes[index] = at == index
-        for index in reversed(range(len(segments))):
+        self.passes = (np.arange(len(segments))[:, None] == at).astype(float)
+        for index in reversed(range(len(segments))):  # a downstream segment comes before its upstream ones
             if segments[index].downstream >= 0:
                 self.passes[segments[index].downstream] += self.passes[index]
         self.passes *= self.sign
         entries = [
             hood.entry_loss / (pi / 4 * hood.diameter**2) ** 2
-            for hood in (segments[index].hood for index in layout.hoods)
+            for hood in (segments[index].hood for index in self.hoods)
             if hood is not None
         ]
         gaps = [DISCHARGE_OF_LEAK * leaks.joint_area * (len(segments[i].fittings) + 1) for i in leaking]
@@ -148,6 +149,17 @@ class Arrays:
         other.at_gates = at_rings + np.tile(self._in_part, (many, 1))
         return other
 
+    def rows(self, which: slice | Mask) -> Arrays:
+        """The same system with some of its rows."""
+        other = copy(self)
+        other.relative_roughness, other.length = self.relative_roughness[which], self.length[which]
+        other.at_gates, other.flowing = self.at_gates[which], self.flowing[which]
+        other.times = [(pressure[which], flow[which]) for pressure, flow in self.times]
+        if self.area.ndim == 2:
+            other.diameter, other.area = self.diameter[which], self.area[which]
+            other.fittings, other.coupling = self.fittings[which], self.coupling[which]
+        return other
+
     def _repeated(self, ends: Sequence[Scale]) -> tuple[Array, Array]:
         """A source's shares of pressure and flow, one row for each set at every end of what is known."""
         shares = np.array([(end.pressure, end.flow) for end in ends])
@@ -159,10 +171,22 @@ class Arrays:
         either way there are none: a branch costs its turn there (see `layout`).
         """
         coupling = np.zeros((len(layout.segments), len(layout.segments)))
+        area: list[float] = self.area.tolist()
+        legs, others, terms = [], [], []
         for joint in self.joints(layout):
-            terms = joint.terms(tuple(self.area[joint.at].tolist()))
-            coupling[np.array(joint.legs)[:, None], joint.at] += terms
+            at = joint.at
+            legs += [leg for leg in joint.legs for _ in at]
+            others += at * len(joint.legs)
+            terms.append(joint.terms(tuple(area[one] for one in at)).ravel())
+        if terms:
+            coupling[legs, others] = np.concatenate(terms)  # a segment is a leg of one joint only
         return coupling
+
+    def at_joints(self, values: Array) -> Array:
+        """What each segment loses at the joint behind it, of what meets there (B, S)."""
+        if self.coupling.ndim == 2:
+            return np.asarray(values @ self.coupling.T)
+        return np.asarray(np.matmul(self.coupling, values[..., None])[..., 0])
 
     def joints(self, layout: Layout) -> list[Joint]:
         """The joints at which air meets: those with a branch, but not where air may go either way."""
@@ -200,9 +224,3 @@ class Joint:
 def _terms(angles: tuple[float, ...], areas: tuple[float, ...]) -> Array:
     found = junction(areas[1:], angles, areas[0])
     return np.array([(one.combined, *one.legs) for one in found])
-
-
-def _frictions(segment: Segment) -> tuple[Friction, Friction, Friction]:
-    """As it mostly is, smooth, rough."""
-    central = Friction(segment.roughness, segment.multiplier)
-    return (central, *segment.hose) if segment.hose else (central,) * 3

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from purvel.airflow.air import AirState
 from purvel.airflow.segments import Layout
 
 
-@dataclass(frozen=True, slots=True)
-class SegmentFlow:
+class SegmentFlow(NamedTuple):  # a system of 40 hoods has 16,000 of them in 200 sets
     """One segment in one gate set: flow [m3/s], speed [m/s] and density of the air there, friction factor,
     friction coefficient f L/D, fittings, gate (shut, or not fully open) and junction coefficients on its own
     velocity pressure [-], and the loss of total pressure along it [Pa]. Where two sources pull, air may go

@@ -41,25 +41,22 @@ def factor_and_slope(reynolds: Array, relative_roughness: Array) -> tuple[Array,
     re = np.maximum(reynolds, 1e-3)
     rough = np.maximum(re, TURBULENT)
     x = -1.8 * np.log10((relative_roughness / 3.7) ** 1.11 + 6.9 / rough)
+    at_wall, in_flow = relative_roughness / 3.7, 2.51 / rough
+    steep = (
+        2.0 / np.log(10.0) * in_flow
+    )  # how strongly the right side of the equation hangs on x, times `inside`
     for _ in range(2):
-        inside = relative_roughness / 3.7 + 2.51 * x / rough
-        x = x - (x + 2.0 * np.log10(inside)) / (1.0 + _per_inside(rough, inside))
-    share = _per_inside(rough, relative_roughness / 3.7 + 2.51 * x / rough)
-    turbulent, turbulent_slope = (
-        x**-2.0,
-        np.where(re > TURBULENT, -2.0 * x**-2.0 * share / (1.0 + share), 0.0),
-    )
+        inside = at_wall + in_flow * x
+        x = x - (x + 2.0 * np.log10(inside)) / (1.0 + steep / inside)
+    share = steep / (at_wall + in_flow * x)
+    turbulent = 1.0 / (x * x)
+    turbulent_slope = np.where(re > TURBULENT, -2.0 * turbulent * share / (1.0 + share), 0.0)
     laminar = 64.0 / re
-    between = np.clip((re - LAMINAR) / (TURBULENT - LAMINAR), 0.0, 1.0)
+    between = np.minimum(np.maximum((re - LAMINAR) / (TURBULENT - LAMINAR), 0.0), 1.0)
     mix = between**2 * (3.0 - 2.0 * between)
     rising = 6.0 * between * (1.0 - between) * re / (TURBULENT - LAMINAR)
     factor = laminar + mix * (turbulent - laminar)
     return factor, rising * (turbulent - laminar) + mix * turbulent_slope - (1.0 - mix) * laminar
-
-
-def _per_inside(reynolds: Array, inside: Array) -> Array:
-    """How strongly the right side of Colebrook's equation hangs on x [-]."""
-    return np.asarray(2.0 / np.log(10.0) * 2.51 / (reynolds * inside))
 
 
 def slack_multiplier(diameter: float, slack: float, share: float = HOSE_SLACK_SHARE) -> float:

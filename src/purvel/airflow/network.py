@@ -161,7 +161,7 @@ def _at(arrays: Arrays, sources: AtSources, air: AirState, thin: Array, flows: A
     momentum = rho * np.abs(speed)
     vp = 0.5 * momentum * speed
     towards = speed > 0  # at a joint counts what flows towards the source
-    loss = resistance * vp + np.matmul(arrays.coupling, (vp * in_line * towards)[..., None])[..., 0]
+    loss = resistance * vp + arrays.at_joints(vp * in_line * towards)
     first, *others = sources.at(flows, arrays, air, thin)
     own = rho * np.abs(flows) * arrays.entry
     residual = loss @ arrays.passes + 0.5 * own * flows + first.at_inlet[:, None] * arrays.sign

@@ -27,6 +27,10 @@ class Solved:
     miss: Array
     thin: Array
 
+    def rows(self, which: slice) -> Solved:
+        """Some of the rows."""
+        return Solved(self.flows[which], self.factor[which], self.miss[which], self.thin[which])
+
     def segments(self, arrays: Arrays, air: AirState) -> _Segments:
         """The terms of every segment (B, S)."""
         in_line = self.thin[:, : len(arrays.passes)]
@@ -37,7 +41,7 @@ class Solved:
         fittings = np.broadcast_to(arrays.fittings, vp.shape)
         shut = arrays.at_gates
         towards = np.maximum(vp, 0.0)  # at a joint counts what flows towards the source
-        at_junction = np.where(room_flow != 0, np.matmul(arrays.coupling, towards[..., None])[..., 0], 0.0)
+        at_junction = np.where(room_flow != 0, arrays.at_joints(towards), 0.0)
         loss = (friction + fittings + shut) * vp + at_junction
         return _Segments(room_flow * in_line, speed, vp, friction, fittings, shut, at_junction, loss)
 
@@ -80,11 +84,15 @@ def read(
     air: AirState,
 ) -> NetworkResult:
     """The result of every set (id, open gates, how far those are drawn out that are open in part)."""
+    hoods = solved.flows[:, : len(layout.hoods)]
+    ranges = _ranges(hoods, len(choices)) if arrays.has_range else ()
+    mostly = slice(len(choices))  # at the ends of what is known only hoods are asked
+    arrays, solved = arrays.rows(mostly), solved.rows(mostly)
     pulls = sources.at(solved.flows, arrays, air, solved.thin)
     miss = np.abs(solved.miss).max(axis=1)
     table = _table(layout, arrays, pulls[0].at_inlet, solved, air)
     ends = list(_ends(layout))
-    at_hoods = _hoods([hood for _, hood, _ in ends], solved.flows[: len(choices), : len(ends)], air.density)
+    at_hoods = _hoods([hood for _, hood, _ in ends], hoods[mostly], air.density)
     sets = [
         GateSetFlow(
             id=choice,
@@ -101,7 +109,7 @@ def read(
                 )
                 for (thing, _), pull in zip(layout.sources, pulls)
             ),
-            segments=tuple(SegmentFlow(*row) for row in table[b]),
+            segments=tuple(map(SegmentFlow._make, table[b])),
             hoods=tuple(
                 HoodFlow(hood.thing, hood.port, index, row[0], row[1], row[2], row[3], gates <= opened)
                 for (index, hood, gates), row in zip(ends, at_hoods[b])
@@ -112,8 +120,7 @@ def read(
         )
         for b, (choice, opened, drawn) in enumerate(choices)
     ]
-    hoods = solved.flows[:, : len(ends)]
-    return NetworkResult(layout, air, tuple(sets), _ranges(hoods, len(sets)) if arrays.has_range else ())
+    return NetworkResult(layout, air, tuple(sets), ranges)
 
 
 def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], ...]:
@@ -148,17 +155,20 @@ def _table(
         parts.loss,
         below,
     )
-    first = (column[: arrays.sets] for column in columns)  # at the ends of what is known only hoods are asked
-    rows: list[list[list[float]]] = np.stack(list(first), axis=-1).tolist()
+    rows: list[list[list[float]]] = np.stack(columns, axis=-1).tolist()
     return rows
 
 
 def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
     """Each hood with its segment and the gates on its way."""
+    behind: list[frozenset[str]] = []  # a downstream segment comes before those that flow into it
+    for one in layout.segments:
+        below: frozenset[str] = behind[one.downstream] if one.downstream >= 0 else frozenset()
+        behind.append(below.union(one.gates) if one.gates else below)
     for index in layout.hoods:
         hood = layout.segments[index].hood
         assert hood is not None
-        yield index, hood, frozenset(gate for i in layout.way(index) for gate in layout.segments[i].gates)
+        yield index, hood, behind[index]
 
 
 def _hoods(hoods: Sequence[Hood], flows: Array, rho: float) -> list[list[list[float]]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 from math import pi
 
 from purvel.libraries import Array, np
@@ -95,7 +96,7 @@ class SourceCurve:
         last_piece = float((self._pressure[-1] - self._pressure[-2]) / (self._flow[-1] - self._flow[-2]))
         self._last_slope = min(float(self._rise[-1]), last_piece, -_LEAST_FALL)
         if source.open_flow is not None and source.open_flow > 0:
-            wider = source.open_flow / self.free_flow
+            wider = source.open_flow / self._spent_at()
             self._flow, self._rise = self._flow * wider, self._rise / wider
             self._last_slope /= wider
         self.inlet_area = pi / 4 * source.inlet_diameter**2
@@ -116,9 +117,12 @@ class SourceCurve:
         """The flow of the last point [m3/s]; right of it the curve is a guess."""
         return float(self._flow[-1])
 
-    @property
+    @cached_property
     def free_flow(self) -> float:
         """The flow at no pressure by the curve [m3/s]."""
+        return self._spent_at()
+
+    def _spent_at(self) -> float:
         spent = np.flatnonzero(self._pressure <= 0.0)
         return float(
             self._flow[spent[0]] if len(spent) else self._flow[-1] - self._pressure[-1] / self._last_slope
@@ -134,7 +138,7 @@ class SourceCurve:
 
     def plate(self, flow: Array) -> tuple[Array, Array]:
         """Pressure [Pa] as the points say it, and its slope [Pa s/m3]."""
-        inside = np.clip(flow, self._flow[0], self._flow[-1])
+        inside = np.minimum(np.maximum(flow, self._flow[0]), self._flow[-1])
         over, under = flow - self._flow[-1], flow - self._flow[0]
         on_curve, along = self._cubic(inside)
         pressure = on_curve + np.maximum(over, 0.0) * self._last_slope - _LEAST_FALL * under
@@ -143,8 +147,8 @@ class SourceCurve:
 
     def _cubic(self, flow: Array) -> tuple[Array, Array]:
         """The cubic through the points and its slope, for flows among theirs: by Hermite's basis."""
-        piece = np.clip(np.searchsorted(self._flow, flow, side="right") - 1, 0, len(self._flow) - 2)
-        width = np.diff(self._flow)[piece]
+        piece = np.searchsorted(self._flow[1:-1], flow, side="right")
+        width = self._flow[piece + 1] - self._flow[piece]
         t = (flow - self._flow[piece]) / width
         p0, p1 = self._pressure[piece], self._pressure[piece + 1]
         m0, m1 = self._rise[piece] * width, self._rise[piece + 1] * width
@@ -182,15 +186,16 @@ class SourceCurve:
         """Losses between inlet and room [Pa]: separator and discharge on their velocity pressures, the filter
         in proportion to flow; against a flow that is blown back.
         """
-        separator, filter_, discharge = self._coefficients()
+        separator, filter_, discharge = self._coefficients
         drag = 0.5 * rho * flow * np.abs(flow)
         return Losses(separator * drag, filter_ * flow, discharge * drag)
 
     def loss_slope(self, flow: Array, rho: Array | float) -> Array:
         """How fast those losses rise [Pa s/m3]."""
-        separator, filter_, discharge = self._coefficients()
+        separator, filter_, discharge = self._coefficients
         return np.asarray(rho * (separator + discharge) * np.abs(flow) + filter_)
 
+    @cached_property
     def _coefficients(self) -> tuple[float, float, float]:
         one = self.source
         apart = one.separator.loss / (pi / 4 * one.separator.inlet_diameter**2) ** 2 if one.separator else 0.0
