@@ -85,7 +85,7 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: str) -> None:
         "flow": [2],
         "power": [4],
         "ducts": [3, 5],
-        "air": [7],
+        "air": [8],
         "walls": [3],
         "spend": [5],
         "keep": [4],

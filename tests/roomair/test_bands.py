@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 
 from purvel.catalogue import dust_sizes
-from purvel.roomair.day import NEAR_EXCHANGE, Extraction, simulate
+from purvel.roomair.day import simulate
+from purvel.roomair.stretches import NEAR_EXCHANGE, Extraction
 from purvel.shop import Air, Session, WorkInterval
 
 SIZES = dust_sizes()

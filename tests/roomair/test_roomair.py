@@ -11,7 +11,8 @@ from scipy.integrate import solve_ivp
 
 from purvel.catalogue import captures, cleaners, dust_sizes, operations
 from purvel.roomair import dust
-from purvel.roomair.day import Extraction, past_hoods, simulate
+from purvel.roomair.day import simulate
+from purvel.roomair.stretches import Extraction, past_hoods
 from purvel.shop import Air, Cleaner, Session, WorkInterval
 from tests.reference import CASES, holds
 

@@ -11,17 +11,22 @@ from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.shop import (
     Attachment,
+    Cleaner,
     Diagonal,
     Gate,
     HoodPlan,
     Joists,
+    NextRoom,
     Offset,
     OwnAdapter,
+    Passage,
+    Person,
     PortRef,
     Quoted,
     Ran,
     Shop,
     Slope,
+    Spell,
     Spot,
     Switched,
     Wall,
@@ -52,6 +57,14 @@ def full() -> Shop:
     shop = put(shop, OwnAdapter(id="adapter-1", name="Own"))
     shop = put(shop, HoodPlan(id="hood-1", name="Shroud", thing="planer"))
     shop = put(shop, Quoted(id="quote-1", name="Tin & Sons", what="Gate", size=0.1, each=9.5))
+    shop = put(put(shop, NextRoom(id="house", name="House")), NextRoom(id="attic"))
+    door = Passage(id="way", room="house", opening=shop.room.openings[0].id)
+    shop = put(put(shop, door), Passage(id="up", room="attic", other="house"))
+    shop = put(shop, Person(id="cook", room="house"))
+    cleaner = replace(shop.things[0], id="box", cleaner=Cleaner(flow=0.1, efficiency=(1, 1, 1, 1)))
+    shop = put(put(shop, cleaner), Spell(id="runs", thing="box"))
+    work = replace(shop.air.session.work[0], gate_set=shop.ducts.gate_sets[0].id)
+    shop = put(shop, work)
     return put(shop, Spot(id="found", offsets=offsets))
 
 

@@ -13,8 +13,8 @@ from purvel.devices.monitor import CHANNELS, Grain, Played, as_line, readings
 from purvel.files import Document, attached
 from purvel.review import Answers, Memory
 from purvel.review.room.answers import RoomAnswers
-from purvel.roomair.day import removal_rate
 from purvel.roomair.dust import settled
+from purvel.roomair.stretches import removal_rate
 from purvel.shop import Shop
 from purvel.shop.air import LogStretch
 
@@ -63,7 +63,7 @@ def _played(
     bounds = []
     for phase in phases:
         changes = opened if phase.door == "open" else closed
-        running = cleaners if phase.cleaner == "high" else []
+        running = [(one, 1.0) for one in cleaners] if phase.cleaner == "high" else []
         removal = np.array(
             [removal_rate(i, size, room.volume, changes, running) for i, size in enumerate(sizes)]
         )

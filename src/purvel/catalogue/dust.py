@@ -52,6 +52,19 @@ class Capture:
 
 
 @dataclass(frozen=True, slots=True)
+class Wood:
+    """A kind of stock: how many times the dust of solid wood it throws off, and what its dust and vapours are
+    known for, with the source.
+    """
+
+    name: str
+    times: float
+    harms: str = ""
+    vapours: bool = False
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True)
 class CleanerKind:
     """A kind of room air cleaner; flow in m3/h as they are labelled."""
 
@@ -90,6 +103,8 @@ class _DustData:
     sizes: tuple[DustSize, ...]
     operations: dict[str, Operation]
     captures: dict[str, Capture]
+    woods: dict[str, Wood]
+    edges: dict[str, float]
     cleaners: dict[str, CleanerKind]
     limits: dict[str, Limit]
     filter_grades: dict[str, tuple[float, float, float, float]]
@@ -114,6 +129,16 @@ def operations() -> dict[str, Operation]:
 def captures() -> dict[str, Capture]:
     """Hoods by key."""
     return _data().captures
+
+
+def woods() -> dict[str, Wood]:
+    """Kinds of stock by key."""
+    return _data().woods
+
+
+def edges() -> dict[str, float]:
+    """How many times as much dust an edge throws off, by how sharp it is."""
+    return _data().edges
 
 
 def cleaners() -> dict[str, CleanerKind]:

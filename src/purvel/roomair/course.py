@@ -38,6 +38,55 @@ class Course:
     fine_clear_after: float | None
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class RoomCourse:
+    """A room in one band: all dust over time by size and in all [mg/m3]; over the session its peak and mean,
+    and the 8 h average, of wood dust alone [mg/m3]; the mean and the peak of PM2.5 [mg/m3]; when it is clear
+    again, as in `Course`. `sums` is the dose of wood dust so far by size (T, S) [mg h/m3].
+    """
+
+    by_size: Array
+    total: Array
+    sums: Array
+    peak: float
+    mean: float
+    average_8h: float
+    fine_mean: float
+    fine_peak: float
+    clear_after: float | None
+    fine_clear_after: float | None
+
+
+def room_course(
+    clock: Array,
+    wood: Array,
+    outdoor: Array,
+    sums: Array,
+    air: Air,
+    last_cut: float,
+    sizes: tuple[DustSize, ...],
+) -> RoomCourse:
+    """The course of a room from wood dust and dust from outdoors by size (T, S), and the dose so far."""
+    by_size = wood + outdoor
+    total = by_size.sum(axis=1)
+    pm25 = by_size[:, [size.high <= FINE for size in sizes]].sum(axis=1)
+    inside = clock <= air.session.minutes + 1e-9
+    dose = float(sums[int(np.flatnonzero(inside)[-1])].sum())
+    hours = air.session.minutes / 60.0
+    return RoomCourse(
+        by_size,
+        total,
+        sums,
+        float(total[inside].max()),
+        dose / hours,
+        dose / (SHIFT / 60.0),
+        float(np.trapezoid(pm25[inside], clock[inside] / 60.0) / hours),
+        float(pm25[inside].max()),
+        clear_after(clock, total, last_cut, air.clean_level),
+        clear_after(clock, pm25, last_cut, air.clean_fine),
+    )
+
+
 def course_of(
     clock: Array,
     wood: Array,

@@ -1,6 +1,6 @@
 """The whole document and its edits: frozen dataclasses in SI units, plain data."""
 
-from purvel.shop.air import Air, Cleaner, Session, WorkInterval
+from purvel.shop.air import Air, Cleaner, NextRoom, Passage, Person, Session, Spell, WorkInterval
 from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import (
@@ -38,9 +38,9 @@ from purvel.shop.shop import Shop, Site
 from purvel.shop.things import CurvePoint, Feed, Filter, Port, Separator, Source, Stand, Stock, Thing
 
 __all__ = [
-    "AsBuilt",
-    "FromWall",
+    "AdapterEnd",
     "Air",
+    "AsBuilt",
     "Attachment",
     "Ceiling",
     "Cleaner",
@@ -50,20 +50,23 @@ __all__ = [
     "Feed",
     "Filter",
     "Fixture",
+    "FromWall",
     "Gate",
     "GateSet",
+    "HoodPlan",
     "Join",
     "Joists",
+    "NextRoom",
     "Offcut",
     "Offset",
     "Opening",
+    "OwnAdapter",
     "PartOpen",
+    "Passage",
+    "Person",
     "Port",
     "PortRef",
     "Pose",
-    "AdapterEnd",
-    "HoodPlan",
-    "OwnAdapter",
     "Quoted",
     "Ran",
     "Room",
@@ -75,6 +78,7 @@ __all__ = [
     "Site",
     "Slope",
     "Source",
+    "Spell",
     "Spot",
     "Stand",
     "Stock",

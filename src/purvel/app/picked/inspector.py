@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.grouped import group_of
+from purvel.app.picked.air import NextRoomForm, PassageForm, PersonForm, SpellForm
 from purvel.app.picked.form import Form
 from purvel.app.picked.group import GroupPanel
 from purvel.app.picked.jobs import JobForm
@@ -23,7 +24,7 @@ from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
-from purvel.shop.air import LogStretch
+from purvel.shop.air import LogStretch, NextRoom, Passage, Person, Spell
 from purvel.shop.jobs import Job
 from purvel.shop.money import Item
 from purvel.shop.parts import item_of
@@ -53,6 +54,10 @@ FORMS: dict[type, type[Form]] = {
     CutPart: CutPartForm,
     CutStock: CutStockForm,
     LogStretch: LogStretchForm,
+    Spell: SpellForm,
+    NextRoom: NextRoomForm,
+    Passage: PassageForm,
+    Person: PersonForm,
 }
 
 

@@ -2,8 +2,11 @@
 
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field
-from purvel.catalogue import captures, operations
-from purvel.review.air.hoods import AS_DRAWN
+from purvel.catalogue import captures, operations, woods
+from purvel.review.air.hoods import AS_DRAWN, thrown_times
+from purvel.shop import WorkInterval
+
+EDGES = (("not known", "not known"), ("sharp", "sharp, fine work"), ("dull", "dull or clogged"))
 
 
 class WorkForm(Form):
@@ -48,10 +51,30 @@ class WorkForm(Form):
         self.row(
             "Hood", ChoiceField("What the hood catches", choices), lambda one: one.hood, self._other_hood
         )
+        self.field("Wood", ChoiceField("Wood that is worked", self._woods()), "wood")
+        self.field("Edge", ChoiceField("How sharp the tool is", EDGES), "edge")
+        sets = [(choice.id, choice.name or choice.id) for choice in self.workspace.shop.ducts.gate_sets]
+        if sets:
+            gates = ChoiceField("Choice of gates", [(None, "that which serves it best"), *sets])
+            self.field("Gates", gates, "gate_set")
+        self.live(self._of_wood)
         self.note(
             "What is thrown off while it cuts is known to a factor of five either way, what a hood catches to about a"
             " fifth; the share that really cuts is a guess."
         )
+
+    def _woods(self) -> list[tuple[str, str]]:
+        choices = [("", "solid wood, not noted"), *((key, wood.name) for key, wood in woods().items())]
+        if self.now.wood not in dict(choices):
+            choices.append((self.now.wood, self.now.wood))
+        return choices
+
+    @staticmethod
+    def _of_wood(one: WorkInterval) -> str:
+        """What its wood and its edge change, and what the wood's dust is known for."""
+        times, wood = thrown_times(one), woods().get(one.wood)
+        said = f"Reckoned with {times:.2g} times what is thrown off. " if times != 1.0 else ""
+        return said + (f"{wood.harms} ({wood.source})" if wood is not None and wood.harms else "")
 
     def _other_work(self, key: str) -> None:
         one = operations()[key]

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from purvel.review.air import log_rules
+from purvel.review.air import beyond, log_rules
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.help_words import help_tables
 from purvel.review.air.log_report import log_tables, logs_report
@@ -40,6 +40,7 @@ def _report(answers: Answers) -> dict[str, Any]:
 
 def _tables(answers: Answers, say: Figures) -> Iterator[Table]:
     if answers.of(AirAnswers).day is not None:
+        yield from beyond.rooms_table(answers, say)
         yield from help_tables(answers, say)
     yield from log_tables(answers, say)
 
@@ -49,10 +50,15 @@ STAGE = Stage(
     title="Air",
     question="How long does the dust hang?",
     applies=_applies,
-    rules=_where_there_is_a_day(RULES),
+    rules=_where_there_is_a_day((*RULES, *beyond.RULES)),
     searches=(log_rules.doubtful, log_rules.puffs, log_rules.decays, log_rules.comparisons),
-    remedies=REMEDIES | {"log-decay": log_rules.take_over},
-    progress=PROGRESS,
+    remedies=REMEDIES
+    | {
+        "log-decay": log_rules.take_over,
+        "room-beyond": beyond.shut,
+        "beyond-unknown": beyond.add_room,
+    },
+    progress=PROGRESS | {"room-beyond": beyond.less_there},
     next_steps=frozenset({"capture-assumed"}),
     report=_report,
     summary=summary,

@@ -14,7 +14,9 @@ from purvel.review.air.answers import AirAnswers
 from purvel.review.air.remedies import better_hoods, more_cleaning, open_doors
 from purvel.review.answers import Answers
 from purvel.review.scenes import tried
-from purvel.roomair.day import BANDS, Day
+from purvel.roomair.day import Day
+from purvel.roomair.stretches import BANDS
+from purvel.roomair.zones import exchange
 from purvel.shop import Cleaner, Shop, Thing, WorkInterval
 from purvel.shop.edits import Edit, change_air, change_session, put
 
@@ -207,6 +209,9 @@ def assumptions(answers: Answers) -> list[Assumption]:
         )
     if any(thing.cleaner for thing in answers.base.things):
         found.append(_between(answers, "How well the cleaner reaches all air", _mixing(0.5), _mixing(1.0)))
+    if air.passages:
+        low, high = _exchanging(answers, 0), _exchanging(answers, 2)
+        found.append(_between(answers, "How much air goes through doors and stairs", low, high))
     return sorted(found, key=lambda one: -one.span)
 
 
@@ -243,6 +248,17 @@ def _cutting(times: float) -> Edit:
 
 def _with(**changes: float) -> Edit:
     return lambda shop: change_air(shop, **changes)
+
+
+def _exchanging(answers: Answers, end: int) -> Edit:
+    """Every passage at one end of what it may exchange."""
+    passages = answers.of(AirAnswers).air.passages
+
+    def edit(shop: Shop) -> Shop:
+        given = (replace(one, kind="given", exchange=min(exchange(one)[end], 10.0)) for one in passages)
+        return change_air(shop, passages=tuple(given))
+
+    return edit
 
 
 def _mixing(share: float) -> Edit:

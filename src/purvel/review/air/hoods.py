@@ -8,8 +8,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
-from purvel.catalogue import captures, operations
-from purvel.roomair.day import Extraction
+from purvel.catalogue import captures, edges, operations, woods
+from purvel.roomair.stretches import Extraction
 from purvel.shop import Air, Shop, WorkInterval
 
 AS_DRAWN = "as drawn"
@@ -30,13 +30,24 @@ class Pull:
 
 
 def pulls(networks: Sequence[NetworkResult], shop: Shop) -> dict[str, Pull]:
-    """By machine, what the ducts pull there; none for what no duct leads to."""
-    found: dict[str, Pull] = {}
+    """By piece of work, what the ducts pull at its machine, in its choice of gates where it has one; none for
+    what no duct leads to.
+    """
+    work = shop.air.session.work
+    at = {choice: _pulled(networks, shop, choice) for choice in {one.gate_set for one in work}}
+    return {one.id: at[one.gate_set][one.thing] for one in work if one.thing in at[one.gate_set]}
+
+
+def _pulled(networks: Sequence[NetworkResult], shop: Shop, choice: str | None) -> dict[str | None, Pull]:
+    """By machine, with one choice of gates or with that which serves it best."""
+    found: dict[str | None, Pull] = {}
     for network in networks:
         thing = shop.thing(network.layout.source_thing)
         if thing is None or thing.source is None:
             continue
         for one in network.sets:
+            if choice not in (None, one.id):
+                continue
             ends = [(hood, network.layout.segments[hood.segment].hood) for hood in one.hoods if hood.at_work]
             for machine in {hood.thing for hood, _ in ends} if one.converged else ():
                 own = [(hood.flow, end.chips_flow) for hood, end in ends if end and hood.thing == machine]
@@ -58,7 +69,7 @@ def _blown(shop: Shop, flows: GateSetFlow) -> Extraction:
 
 def drawn_hood(interval: WorkInterval, pulled: Mapping[str, Pull]) -> str:
     """The best hood that a piece of work's machine can have on the ducts that are drawn; a key."""
-    pull = pulled.get(interval.thing or "")
+    pull = pulled.get(interval.id)
     operation = operations().get(interval.operation)
     best = "none"
     for key in operation.hoods if operation is not None else ():
@@ -74,18 +85,29 @@ def hood_of(interval: WorkInterval, pulled: Mapping[str, Pull]) -> str:
 
 
 def reckoned(air: Air, pulled: Mapping[str, Pull]) -> Air:
-    """The air with every piece of work's capture as its hood has it."""
+    """The air with every piece of work's capture as its hood has it, and what it throws off as its wood and
+    its edge have it.
+    """
     work = []
     for interval in air.session.work:
-        key = hood_of(interval, pulled)
-        work.append(replace(interval, capture=captures()[key].share) if key else interval)
+        key, times = hood_of(interval, pulled), thrown_times(interval)
+        low, central, high = (min(each * times, 1e6) for each in interval.emission)
+        capture = captures()[key].share if key else interval.capture
+        work.append(replace(interval, capture=capture, emission=(low, central, high)))
     return replace(air, session=replace(air.session, work=tuple(work)))
+
+
+def thrown_times(interval: WorkInterval) -> float:
+    """How many times what solid wood throws off under an edge of any kind."""
+    wood = woods().get(interval.wood)
+    own = interval.operation == "mdf"  # its figures are those of fibreboard already
+    return edges()[interval.edge] * (1.0 if wood is None or own else wood.times)
 
 
 def extractions(air: Air, pulled: Mapping[str, Pull]) -> dict[str, Extraction]:
     """By piece of work of which something is caught, what it blows into, where ducts are drawn."""
     return {
-        interval.id: pulled[interval.thing].extraction
+        interval.id: pulled[interval.id].extraction
         for interval in air.session.work
-        if interval.thing in pulled and interval.thing is not None and interval.capture[1] > 0
+        if interval.id in pulled and interval.capture[1] > 0
     }

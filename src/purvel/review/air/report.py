@@ -5,19 +5,37 @@ from math import inf
 from typing import Any
 
 from purvel.catalogue import limits
+from purvel.review.air import beyond
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.days import week_of
 from purvel.review.air.helps import assumptions, measures, smallest_cleaner
 from purvel.review.air.hoods import hood_of
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.roomair.course import Course
-from purvel.roomair.day import BANDS, Day, Stretch, worked
+from purvel.roomair.day import Day
+from purvel.roomair.stretches import BANDS, Stretch, worked
 from purvel.shop import Air, WorkInterval
 
 
 def report(answers: Answers) -> dict[str, Any]:
-    """`session`, and what `helps`."""
-    return {"session": _day(answers, answers.of(AirAnswers).day), "helps": _helps(answers)}
+    """`session`, what `helps`, the `week`, and `rooms`, `people`, `passages`."""
+    return {
+        "session": _day(answers, answers.of(AirAnswers).day),
+        "helps": _helps(answers),
+        "week": _week(answers),
+    } | beyond.report(answers)
+
+
+def _week(answers: Answers) -> dict[str, Any] | None:
+    week, other = week_of(answers), answers.of(AirAnswers).other
+    if week is None:
+        return None
+    return {
+        "days": list(week.days),
+        "mean": list(week.mean),
+        "day_b": None if other is None else _day(other.answers, other.day),
+    }
 
 
 def _helps(answers: Answers) -> dict[str, Any]:
@@ -49,13 +67,22 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         },
         "cleaner_delivery": day.clean_delivery,
         "cleaners": [
-            {"thing": thing.id, "flow": one.flow, "efficiency": list(one.efficiency), "mixing": one.mixing}
+            {
+                "thing": thing.id,
+                "flow": one.flow,
+                "loaded": one.loaded,
+                "efficiency": list(one.efficiency),
+                "mixing": one.mixing,
+            }
             for thing in answers.base.things
             if (one := thing.cleaner) is not None
         ],
         "outdoors": air.outdoors,
+        "outdoor_sizes": list(air.outdoor_sizes),
+        "at_start": list(air.at_start),
         "penetration": air.penetration,
         "work": [_work(answers, one) for one in worked(answers.of(AirAnswers).air)],
+        "switched": _switched(answers),
         "sizes": [
             {
                 "name": s.name,
@@ -72,6 +99,13 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
     }
 
 
+def _switched(answers: Answers) -> list[dict[str, Any]]:
+    return [
+        {"id": s.id, "thing": s.thing, "start": s.start, "minutes": s.minutes, "speed": s.speed}
+        for s in answers.base.air.session.spells
+    ]
+
+
 def _work(answers: Answers, one: WorkInterval) -> dict[str, Any]:
     blown = answers.of(AirAnswers).extractions.get(one.id)
     return {
@@ -82,6 +116,9 @@ def _work(answers: Answers, one: WorkInterval) -> dict[str, Any]:
         "emission": list(one.emission),
         "capture": list(one.capture),
         "hood": hood_of(one, answers.of(AirAnswers).pulls) or None,
+        "wood": one.wood or None,
+        "edge": one.edge,
+        "gate_set": one.gate_set,
         "blows_into": None
         if blown is None
         else {
@@ -104,6 +141,7 @@ def _stretch(one: Stretch) -> dict[str, Any]:
         "released": {band: list(one.released[band]) for band in BANDS},
         "entering": list(one.entering),
         "near": {band: one.near[band] for band in BANDS},
+        "exchanged": [list(row) for row in one.exchanged],
     }
 
 

@@ -160,7 +160,7 @@ def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
         where = interval.thing or interval.id
         if interval.hood == AS_DRAWN or where in named:
             continue
-        drawn, pull = captures()[drawn_hood(interval, air.pulls)], air.pulls.get(interval.thing or "")
+        drawn, pull = captures()[drawn_hood(interval, air.pulls)], air.pulls.get(interval.id)
         wants = captures().get(interval.hood)
         counts_on = interval.capture[1] if wants is None else wants.share[1]
         needs_duct = counts_on >= TRUSTED_CAPTURE if wants is None else wants.ports > 0

@@ -5,7 +5,7 @@ What an edit takes away, it also takes out of everything that refers to it.
 
 from collections.abc import Callable
 
-from purvel.shop.edits.air import change_air, change_session
+from purvel.shop.edits.air import change_air, change_session, swap_days
 from purvel.shop.edits.ducts import change_ducts
 from purvel.shop.edits.parts import change, change_shop, fresh_id, gone_with, put, remove
 from purvel.shop.edits.room import as_rectangle, change_room, fresh_wall_id, slope_ceiling, split_wall
@@ -38,4 +38,5 @@ __all__ = [
     "set_state",
     "slope_ceiling",
     "split_wall",
+    "swap_days",
 ]

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from purvel.shop.part import Part, Ref
+from purvel.shop.parts.air import PASSAGES, PEOPLE, ROOMS, SPELLS
 from purvel.shop.parts.ducts import ADAPTERS, GATE_SETS, GATES, HOODS, QUOTES, RAN, RUNS, SWITCHED
 from purvel.shop.parts.logs import STRETCHES
 from purvel.shop.parts.money import ITEMS
@@ -38,7 +39,7 @@ PARTS: tuple[Part[Any], ...] = (
     THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, JOISTS, DIAGONALS, SPOTS, HEIGHTS,
     RUNS, GATES, PORTS, GATE_SETS, SWITCHED, RAN, ADAPTERS, HOODS, QUOTES, WORK, SCENES, ATTACHMENTS, JOBS,
     CIRCUITS, OUTLETS, APPLIANCES, LUMINAIRES, UNITS, TOOLS, ITEMS,
-    DUTIES, ENTRIES, CUT_PARTS, CUT_STOCK, STRETCHES,
+    DUTIES, ENTRIES, CUT_PARTS, CUT_STOCK, STRETCHES, SPELLS, ROOMS, PASSAGES, PEOPLE,
 )  # fmt: skip
 
 

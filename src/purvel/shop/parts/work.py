@@ -26,6 +26,12 @@ WORK = Part(
             lambda interval, _: replace(interval, thing=None),
             "is work at a thing",
         ),
+        Ref(
+            "gate set",
+            lambda interval: one(interval.gate_set),
+            lambda interval, _: replace(interval, gate_set=None),
+            "is worked with the gate choice",
+        ),
     ),
     unique=True,
 )

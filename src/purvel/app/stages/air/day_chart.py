@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from functools import partial
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -13,28 +11,35 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from purvel.app.plan.sheet import text_size
 from purvel.app.stages.air.day_key import GROUPS, DayKey, shade, style
 from purvel.app.stages.air.helps_pane import HelpsPane
+from purvel.app.stages.air.planner import Planner
+from purvel.app.stages.air.rooms_pane import RoomsPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
-from purvel.app.widgets.fields import NameButton
-from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
 from purvel.app.widgets.when_seen import WhenSeen
-from purvel.app.widgets.words import Words, set_tip
+from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.catalogue import limits
 from purvel.libraries import Array, np
 from purvel.quantities import format_number
 from purvel.review import Review
 from purvel.review.air.answers import AirAnswers
-from purvel.roomair.day import BANDS, Day
-from purvel.shop import Shop, WorkInterval
+from purvel.review.air.days import Week, week_of
+from purvel.roomair.day import Day
+from purvel.roomair.stretches import BANDS
+from purvel.shop import Shop
 
-DAY, LOG = 1, 2  # panes
+DAY, LOG, ROOMS = 1, 2, 4  # panes
 LOG_LEAST = 44.0  # letters' sizes: with less the log is shown alone
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
+
+
+def _shown_to(day: Day) -> float:
+    """The last minute that the chart shows."""
+    return max(day.session_minutes, day.last_cut) + 45.0
 
 
 class DayInstrument(QWidget):
@@ -45,12 +50,12 @@ class DayInstrument(QWidget):
         self.workspace, self.theme = workspace, theme
         self.plot: Any = None
         self.day: Day | None = None
+        self.other: Day | None = None
+        self.week: Week | None = None
+        self.names: dict[str, str] = {}
         self.air = workspace.shop.air
         self.in_scene = False  # the day is always that of the shop as drawn
-        self.work = QWidget()
-        self.work_box = QVBoxLayout(self.work)
-        self.work_box.setContentsMargins(8, 4, 8, 4)
-        self.work_box.setSpacing(2)
+        self.planner = Planner(workspace, theme)
         picture = QWidget()
         self.side = QVBoxLayout(picture)
         self.side.setContentsMargins(0, 0, 0, 0)
@@ -64,11 +69,14 @@ class DayInstrument(QWidget):
         self.side.addWidget(self.key)
         self.helps = HelpsPane(workspace)
         self._helps = WhenSeen(self.helps, self.helps.fill)
+        self.rooms = RoomsPane(workspace)
+        self._rooms = WhenSeen(self.rooms, self.rooms.fill)
         panes = [
-            Pane("Work", scrolled(self.work), 13.0, 4),
-            Pane("Day", picture, 18.0, 12),
+            Pane("Work", scrolled(self.planner), 30.0, 10),
+            Pane("Day", picture, 34.0, 12),
             Pane("Log", log, LOG_LEAST, 12),
             Pane("Helps", self._helps, 40.0, 12),
+            Pane("Rooms", self._rooms, 40.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=DAY)
         box = QVBoxLayout(self)
@@ -79,16 +87,20 @@ class DayInstrument(QWidget):
     def show_day(self, shop: Shop, review: Review, view: View) -> None:
         """Shows the reviewed day, with the work and the limit that it was reckoned for."""
         self._helps.show_these(review.answers)
-        self.day = review.answers.of(AirAnswers).day
+        self._rooms.show_these(review.answers)
+        answers = review.answers.of(AirAnswers)
+        self.day, other = answers.day, answers.other
+        self.other = None if other is None else other.day
+        self.week = week_of(review.answers)
         self.air = review.answers.shop.air
-        work = (shop.air.session.work, view.picked, self.theme.pixels)
+        self.names = {one.id: one.name or one.id for one in self.air.rooms}
+        last = self.air.session.minutes if self.day is None else _shown_to(self.day)
+        self.planner.show_blocks(shop, last)
+        work = (view.picked, self.theme.pixels)
         self.in_scene = review.scene is not None
-        shown = (self.day, self.air, self.in_scene, self.theme.palette, self.isVisible(), *work)
+        shown = (self.day, self.other, self.air, self.in_scene, self.theme.palette, self.isVisible(), *work)
         if shown == self._shown:
             return
-        if work != self._shown[5:]:
-            with refilling(self.work_box):
-                self._fill_work(shop.air.session.work, view.picked)
         self._shown = shown
         self._redraw()
 
@@ -104,27 +116,6 @@ class DayInstrument(QWidget):
         self._say()
         if self.isVisible():
             self._draw(self.day)
-
-    def _fill_work(self, intervals: Sequence[WorkInterval], picked: str | None) -> None:
-        head = Words("Work of the session" if intervals else "No work in the session yet: “Add work”.")
-        head.setObjectName("caption")
-        head.setWordWrap(True)
-        self.work_box.addWidget(head)
-        for interval in intervals:
-            button = NameButton(
-                f"{interval.start:.0f}–{interval.start + interval.minutes:.0f} min\n{interval.name}"
-            )
-            button.setObjectName("work")
-            button.setCheckable(True)
-            button.setChecked(interval.id == picked)
-            what = "Pick it to change its minutes, what it throws off and what its hood catches."
-            set_tip(button, f"{interval.name}. {what}")
-            button.clicked.connect(partial(self._pick, interval.id))
-            self.work_box.addWidget(button)
-        self.work_box.addStretch(1)
-
-    def _pick(self, interval: str, _: bool = False) -> None:
-        self.workspace.pick(interval)
 
     def _say(self) -> None:
         """The verdict; the key gives way where the chart would have no room."""
@@ -142,8 +133,19 @@ class DayInstrument(QWidget):
         )
         if what:
             said += f"; the room {format_number(self.day.courses['central'].average_8h)}"
+        said += self._others_said()
         drawn = ", as drawn" if self.in_scene else ""
         self.verdict.setText(unbroken(said) + drawn)
+
+    def _others_said(self) -> str:
+        """What day B comes to, and the week."""
+        said = ""
+        if self.other is not None:
+            said += f"; day B {format_number(self.other.courses['central'].personal_8h)}"
+        if self.week is not None and (self.other is not None or self.week.days != (2, 0)):
+            days = f"{self.week.days[0]} of A" + (f" and {self.week.days[1]} of B" if self.other else "")
+            said += f"; over a week with {days}, 40 h, {format_number(self.week.mean[1])}"
+        return said
 
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
@@ -154,10 +156,11 @@ class DayInstrument(QWidget):
         self.plot.setVisible(day is not None)
         if day is None:
             return
-        seen = day.times <= max(day.session_minutes, day.last_cut) + 45.0
+        seen = day.times <= _shown_to(day)
         times, course = day.times[seen], day.courses["central"]
         self._draw_sizes(times, course.by_size[seen], course.total[seen])
-        top = self._draw_limit(times, course.total[seen], max(course.peak * 1.4, 0.02))
+        highest = max(course.peak, self._draw_others(day, float(times[-1])))
+        top = self._draw_limit(times, course.total[seen], max(highest * 1.4, 0.02))
         self._draw_switching(day, float(times[-1]), top)
         self._name_work(self.plot, float(times[-1]), top)
         self.plot.setXRange(0, float(times[-1]), padding=0)
@@ -175,6 +178,32 @@ class DayInstrument(QWidget):
             self.plot.plot(times, above, pen=pg.mkPen(colour, width=2))
             stacked = above
         self.plot.plot(times, total, pen=pg.mkPen(self.theme.palette.ink, width=2))
+
+    def _draw_others(self, day: Day, end: float) -> float:
+        """The rooms beyond, and the second day, each as a line with its name; returns their peak."""
+        import pyqtgraph as pg
+
+        lines = [
+            (self.names.get(room, room), day.times, courses["central"].total, Qt.PenStyle.DotLine)
+            for room, courses in day.rooms.items()
+            if room
+        ]
+        if self.other is not None:
+            lines.append(
+                ("day B", self.other.times, self.other.courses["central"].total, Qt.PenStyle.DashLine)
+            )
+        peak = 0.0
+        for number, (name, times, total, dashes) in enumerate(lines):
+            seen = times <= end
+            self.plot.plot(
+                times[seen], total[seen], pen=pg.mkPen(self.theme.palette.ink, width=2, style=dashes)
+            )
+            at = int(np.argmax(total[seen]))
+            label = words(name, self.theme.palette.ink, self.theme, (0.0, 1.0 - number % 2))
+            label.setPos(float(times[at]), float(total[at]))
+            self.plot.addItem(label)
+            peak = max(peak, float(total[at]))
+        return peak
 
     def _draw_limit(self, times: Array, total: Array, top: float) -> float:
         """The limit's line where it is near the course; returns how high the chart goes."""

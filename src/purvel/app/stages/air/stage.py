@@ -12,6 +12,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.stages import entry_of
 from purvel.app.stages.air.day_chart import LOG, DayInstrument
+from purvel.app.stages.air.day_menu import DayMenu
 from purvel.app.stages.air.log_pane import LogPane
 from purvel.app.stages.air.log_tool import LogTool
 from purvel.app.stages.stage import Stage
@@ -23,8 +24,9 @@ from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.hoods import AS_DRAWN
 from purvel.review.room.answers import RoomAnswers
-from purvel.roomair.day import Day, past_hoods
-from purvel.shop import WorkInterval
+from purvel.roomair.day import Day
+from purvel.roomair.stretches import past_hoods
+from purvel.shop import Shop, WorkInterval
 from purvel.shop.edits import change_air, change_session, fresh_id, put
 
 LEVELS = (
@@ -50,6 +52,7 @@ class AirStage(Stage):
         self.log = LogPane(workspace, theme)
         self.instrument = self.day = DayInstrument(workspace, theme, self.log)
         self._picked: str | None = None
+        self.menu = DayMenu(workspace, self.answers)
         self.tray = FlowRow()
         self.tray.row.setContentsMargins(0, 0, 0, 0)
         self.log_tool = LogTool(workspace, reviews, self.log, partial(self.day.panes.choose, LOG))
@@ -59,6 +62,9 @@ class AirStage(Stage):
         clear(self.row)
         kinds_of_work = [(one.name, partial(self.add_work, key)) for key, one in operations().items()]
         self.row.addWidget(self.menu_button("Add work", kinds_of_work))
+        adding, days = self.menu.adding(), self.menu.days()
+        groups = ["Add"] * len(adding) + ["Whole day"] * len(days)
+        self.row.addWidget(self.menu_button("Day", [*adding, *days], groups))
         self.log.set_menu(self.menu_button("Log", self.log_tool.entries()))
         self.minutes = number_field("Length of the session", "min", least=1, most=1440, decimals=0)
         self.minutes.entered.connect(lambda value: self._session("Set the session", minutes=value))
@@ -94,6 +100,13 @@ class AirStage(Stage):
             field.line.setFixedWidth(round(self.theme.pixels * (4.8 if is_rate else 6.6)))
             self.levels[key] = field
             self.tray.add_pair(word, field)
+        self.days = [
+            number_field(f"Days a week like {name}", "a week", least=0, most=7, decimals=0) for name in "AB"
+        ]
+        for number, (name, field) in enumerate(zip("AB", self.days)):
+            field.entered.connect(partial(self._set_days, number))
+            field.line.setFixedWidth(round(self.theme.pixels * 5.2))
+            self.tray.add_pair(f"Days like {name}", field)
         self.room_button = QPushButton("Room's air")
         self.room_button.setCheckable(True)
         self.room_button.toggled.connect(lambda _: self.tool_changed.emit())
@@ -101,6 +114,13 @@ class AirStage(Stage):
     def _set_level(self, key: str, value: float) -> None:
         per = 1.0 if key.startswith("ach") else 1e-3
         self.workspace.apply(lambda shop: change_air(shop, **{key: value * per}), "Set the room's air")
+
+    def _set_days(self, number: int, value: float) -> None:
+        def edit(shop: Shop) -> Shop:
+            one, other = shop.air.days
+            return change_air(shop, days=(one, round(value)) if number else (round(value), other))
+
+        self.workspace.apply(edit, "Set the days of the week")
 
     def _choose_limit(self, limit: str) -> None:
         self.workspace.apply(lambda shop: change_air(shop, limit=limit), "Choose a limit")
@@ -114,6 +134,8 @@ class AirStage(Stage):
         self.run_on.show_value(air.session.run_on)
         for key, field in self.levels.items():
             field.show_value(getattr(air, key) * (1.0 if key.startswith("ach") else 1e3))
+        for field, days in zip(self.days, air.days):
+            field.show_value(days)
         self.limit.show_value(air.limit)
         for check, value in ((self.cleaner, air.session.cleaner_on), (self.doors, air.session.doors_open)):
             with QSignalBlocker(check):
@@ -173,6 +195,10 @@ class AirStage(Stage):
             *(interval.id for interval in self.workspace.shop.air.session.work),
             *(thing.id for thing in self.workspace.shop.things if thing.cleaner),
             *(stretch.id for stretch in self.workspace.shop.air.stretches),
+            *(one.id for one in self.workspace.shop.air.session.spells),
+            *(one.id for one in self.workspace.shop.air.rooms),
+            *(one.id for one in self.workspace.shop.air.passages),
+            *(one.id for one in self.workspace.shop.air.people),
         ]
 
     def draw(self, sheet: Sheet) -> None:
@@ -246,5 +272,7 @@ class AirStage(Stage):
         ]
         return [
             *work,
+            *((f"Air: {words[0].lower()}{words[1:]}", act) for words, act in self.menu.adding()),
+            *((f"Day: {words[0].lower()}{words[1:]}", act) for words, act in self.menu.days()),
             *((f"Log: {words[0].lower()}{words[1:]}", act) for words, act in self.log_tool.entries()),
         ]
