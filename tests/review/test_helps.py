@@ -123,7 +123,7 @@ def test_what_moves_the_answer_most_is_to_be_measured_first(shop: Shop) -> None:
 @pytest.mark.parametrize("demo", ["garage", "spare-room-mended", "single-garage"])
 def test_it_is_said_for_the_demos_and_for_nothing(demo: str) -> None:
     answers, say = answers_of(loads(demo_bytes(demo)).shop), Figures("metric")
-    table, assumed = help_tables(answers, say)
+    table, _, assumed = help_tables(answers, say)
     assert len(table.rows) >= 4 and len(assumed.rows) >= 3
     text = " ".join(said(answers, measures(answers), say))
     assert "Measure first: " in text and "Now you breathe " in text

@@ -79,6 +79,26 @@ class CleanerKind:
 
 
 @dataclass(frozen=True, slots=True)
+class Fan:
+    """A fan for a cleaner: flow without pressure [m3/s], pressure without flow [Pa], its width [m]."""
+
+    name: str
+    free_flow: float
+    shut_off: float
+    width: float
+
+
+@dataclass(frozen=True, slots=True)
+class Panel:
+    """A filter panel: its grade, face area [m2], resistance [Pa s/m] by state."""
+
+    name: str
+    grade: str
+    area: float
+    resistance: dict[str, float]
+
+
+@dataclass(frozen=True, slots=True)
 class Limit:
     """An 8 h limit for inhalable wood dust [mg/m3]."""
 
@@ -106,6 +126,8 @@ class _DustData:
     woods: dict[str, Wood]
     edges: dict[str, float]
     cleaners: dict[str, CleanerKind]
+    fans: dict[str, Fan]
+    panels: dict[str, Panel]
     limits: dict[str, Limit]
     filter_grades: dict[str, tuple[float, float, float, float]]
     filter_media: dict[str, FilterMedium]
@@ -144,6 +166,16 @@ def edges() -> dict[str, float]:
 def cleaners() -> dict[str, CleanerKind]:
     """Cleaners by key."""
     return _data().cleaners
+
+
+def fans() -> dict[str, Fan]:
+    """Fans for cleaners by key."""
+    return _data().fans
+
+
+def panels() -> dict[str, Panel]:
+    """Filter panels by key."""
+    return _data().panels
 
 
 def limits() -> dict[str, Limit]:

@@ -61,13 +61,17 @@ def respond_apart(
     count = max(1, ceil(duration / step - 1e-9))
     hours = np.linspace(0.0, duration, count + 1)
     spent = hours[:, None] * removal
-    left = np.exp(-spent)
-    # (1 - e^-x) / x and its like of second order, by their series where x is small
-    small = spent < 1e-4
-    where_large = np.where(small, 1.0, spent)
-    first = np.where(small, 1 - spent / 2 + spent**2 / 6, -np.expm1(-where_large) / where_large)
-    second = np.where(small, 0.5 - spent / 6 + spent**2 / 24, (1 - first) / where_large)
-    first, second = first * hours[:, None], second * hours[:, None] ** 2
+    gone = np.expm1(-spent)
+    # t (1 - e^-x) / x and t^2 (x - 1 + e^-x) / x^2, by their series where hardly anything is removed
+    slow = removal * duration < 1e-4
+    rate = np.where(slow, 1.0, removal)
+    first = gone / -rate
+    second = (hours[:, None] - first) / rate
+    if slow.any():
+        little, long = spent[:, slow], hours[:, None]
+        first[:, slow] = long * (1 - little / 2 + little**2 / 6)
+        second[:, slow] = long**2 * (0.5 - little / 6 + little**2 / 24)
+    left = gone + 1.0
     if source.ndim > 1:
         left, first, second = left[:, None], first[:, None], second[:, None]
     return hours, start * left + source * first, start * first + source * second

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from purvel.catalogue import DustSize
@@ -68,7 +69,7 @@ def last_cut_of(air: Air) -> float:
     return max((min(one.start + one.minutes, minutes) for one in worked(air)), default=0.0)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Plan:
     """What a session is made of: the shop's volume [m3], its air, the cleaners with their spells, sizes, what
     pieces of work blow into, whether something leads outdoors.
@@ -107,7 +108,7 @@ class Plan:
         found[-1, :, 0] += np.array(air.at_start)[: len(self.sizes)]
         return found
 
-    @property
+    @cached_property
     def _outdoors(self) -> Array:
         """What hangs outdoors by size [mg/m3]."""
         return self.air.outdoors * np.array(self.air.outdoor_sizes)[: len(self.sizes)]
@@ -121,7 +122,7 @@ class Plan:
         """When anything is switched [min], from the start to the end of what is watched."""
         air, session = self.air, self.air.session
         watched = max(session.minutes, last_cut_of(air) + LONGEST_WATCH)
-        marks = {0.0, session.minutes, self._cleaner_off, last_cut_of(air), watched}
+        marks = {0.0, session.minutes, self.cleaner_off, last_cut_of(air), watched}
         for interval in worked(air):
             marks |= {interval.start, min(interval.start + interval.minutes, session.minutes)}
         part = (one for one in air.passages if one.open == "part")
@@ -130,8 +131,9 @@ class Plan:
             marks |= {one.start, one.start + one.minutes}
         return sorted(mark for mark in marks if 0.0 <= mark <= watched)
 
-    @property
-    def _cleaner_off(self) -> float:
+    @cached_property
+    def cleaner_off(self) -> float:
+        """When cleaners without times of their own are switched off [min]."""
         session = self.air.session
         return last_cut_of(self.air) + session.run_on if session.cleaner_on and self.cleaners else 0.0
 
@@ -178,7 +180,7 @@ class Plan:
         for cleaner, spells in self.cleaners:
             speed = max((one.speed for one in spells if _runs(one, minute)), default=0.0)
             if not spells:
-                speed = float(minute < self._cleaner_off)
+                speed = float(minute < self.cleaner_off)
             if speed > 0:
                 found.append((cleaner, speed))
         return found

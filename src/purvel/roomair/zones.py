@@ -4,6 +4,7 @@ them together, solved exactly.
 
 from __future__ import annotations
 
+from functools import lru_cache
 from math import sqrt
 
 from purvel.libraries import Array, np
@@ -86,25 +87,32 @@ def respond_linked(
     >>> round(float(states[-1, 0, 0, 0]), 4)
     0.5677
     """
-    root = np.sqrt(volumes)
-    given = exchanged / np.outer(root, root)
-    lost = removal + exchanged.sum(axis=1) / volumes
     many, zones = removal.shape
-    matrix = np.zeros((many, zones, zones)) - given
-    matrix[:, np.arange(zones), np.arange(zones)] += lost
-    rates, ways = np.linalg.eigh(matrix)
-    into = root[:, None] * ways  # (S, Z, K): from rooms to directions
-    back = np.swapaxes(ways, 1, 2) / root  # and back
-
-    def turned(values: Array) -> Array:
-        return np.asarray(np.einsum("msz,szk->msk", values, into)).reshape(len(values), -1)
-
+    rates, into, back = _directions(*(one.astype(float).tobytes() for one in (removal, exchanged, volumes)))
     clock, states, sums = respond_apart(
-        np.maximum(rates, 0.0).ravel(), turned(source), turned(start), duration, step
+        rates, source.reshape(-1, many * zones) @ into, start.reshape(-1, many * zones) @ into, duration, step
     )
+    states, sums = (
+        (one.reshape(-1, many * zones) @ back).reshape(len(clock), -1, many, zones) for one in (states, sums)
+    )
+    return clock, states, sums
 
-    def rooms(values: Array) -> Array:
-        by_way = values.reshape(len(clock), -1, many, 1, zones)
-        return np.asarray(np.matmul(by_way, back)[..., 0, :])
 
-    return clock, rooms(states), rooms(sums)
+@lru_cache(maxsize=512)  # the same conditions come again over a day
+def _directions(removal: bytes, exchanged: bytes, volumes: bytes) -> tuple[Array, Array, Array]:
+    """The rates (S Z,) of the system's own directions [1/h], and the matrices from rooms to these and back,
+    all sizes at once (S Z, S Z).
+    """
+    v = np.frombuffer(volumes)
+    zones, root = len(v), np.sqrt(v)
+    lost, linked = np.frombuffer(removal).reshape(-1, zones), np.frombuffer(exchanged).reshape(zones, zones)
+    many = len(lost)
+    matrix = np.zeros((many, zones, zones)) - linked / np.outer(root, root)
+    matrix[:, np.arange(zones), np.arange(zones)] += lost + linked.sum(axis=1) / v
+    rates, ways = np.linalg.eigh(matrix)
+    into, back = np.zeros((many, zones, many, zones)), np.zeros((many, zones, many, zones))
+    every = np.arange(many)
+    into[every, :, every] = root[:, None] * ways
+    back[every, :, every] = np.swapaxes(ways, 1, 2) / root
+    side = many * zones
+    return np.maximum(rates, 0.0).ravel(), into.reshape(side, side), back.reshape(side, side)

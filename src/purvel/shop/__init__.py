@@ -1,6 +1,6 @@
 """The whole document and its edits: frozen dataclasses in SI units, plain data."""
 
-from purvel.shop.air import Air, Cleaner, NextRoom, Passage, Person, Session, Spell, WorkInterval
+from purvel.shop.air import Air, Cleaner, FanBuild, NextRoom, Passage, Person, Session, Spell, WorkInterval
 from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import (
@@ -47,6 +47,7 @@ __all__ = [
     "CurvePoint",
     "Diagonal",
     "Ducts",
+    "FanBuild",
     "Feed",
     "Filter",
     "Fixture",

@@ -12,15 +12,29 @@ Level = Annotated[float, Meta(ge=0, le=1000, description="[mg/m3]")]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class FanBuild:
+    """A cleaner built of so many fans and panels, by keys of the catalogue; `state` of the panels."""
+
+    fan: Id = "box-fan"
+    fans: Annotated[int, Meta(ge=1, le=40)] = 1
+    panel: Id = "merv13"
+    panels: Annotated[int, Meta(ge=1, le=40)] = 4
+    state: Literal["new", "used", "loaded"] = "new"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Cleaner:
     """A room air cleaner: flow [m3/s] with a clean filter, single-pass efficiency for each of the four size
-    classes, how well the room mixes, and the share of its flow that a loaded filter takes.
+    classes, how well the room mixes, and the share of its flow that a loaded filter takes. With `by_place`
+    how well it mixes follows from where it hangs; a `build` is what its flow is reckoned from.
     """
 
     flow: Flow
     efficiency: tuple[Share, Share, Share, Share]
     mixing: Share = 0.8
     loaded: Share = 0.0
+    by_place: bool = False
+    build: FanBuild | None = None
 
     @property
     def moves(self) -> float:

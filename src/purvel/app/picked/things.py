@@ -4,6 +4,7 @@ from dataclasses import replace
 from functools import partial
 from typing import Any
 
+from purvel.app.picked.cleaner import CleanerForm
 from purvel.app.picked.form import PROVENANCES
 from purvel.app.picked.money import day_field
 from purvel.app.picked.plate import has_plate, plate_rows, plate_shape
@@ -11,7 +12,7 @@ from purvel.app.picked.scene import states_of
 from purvel.app.picked.set_out import set_out_rows, set_out_shape
 from purvel.app.picked.source import SourceForm
 from purvel.app.widgets.fields import ChoiceField, number_field, quantity_field, text_field
-from purvel.catalogue import LOUD, duct_sizes, filter_grades, kinds
+from purvel.catalogue import LOUD, duct_sizes, kinds
 from purvel.quantities import units_for
 from purvel.shop import Source, Thing
 from purvel.shop.edits import set_state
@@ -43,7 +44,7 @@ def _slot(number: int, thing: Thing) -> float:
     return thing.slots[number]
 
 
-class ThingForm(SourceForm):
+class ThingForm(CleanerForm, SourceForm):
     """A thing."""
 
     def build(self) -> None:
@@ -257,7 +258,7 @@ class ThingForm(SourceForm):
             len(thing.slots),
             len(thing.ports),
             source,
-            thing.cleaner is None,
+            thing.cleaner and (thing.cleaner.build is None, thing.cleaner.by_place),
             moves,
             power,
             work,
@@ -289,24 +290,6 @@ class ThingForm(SourceForm):
                 for index, one in enumerate(self.now.ports)
             ),
         )
-
-    # ---- the cleaner
-
-    def _cleaner(self) -> None:
-        flow = quantity_field("Flow of the cleaner", self.units.flow, least=0.001, most=5.0)
-        self.row("Moves", flow, lambda one: one.cleaner.flow, lambda value: self._put_cleaner(flow=value))
-        grades = ChoiceField(
-            "Filter grade", tuple((efficiency, name) for name, efficiency in filter_grades().items())
-        )
-        self.row(
-            "Filter",
-            grades,
-            lambda one: one.cleaner.efficiency,
-            lambda value: self._put_cleaner(efficiency=value),
-        )
-
-    def _put_cleaner(self, **changes: Any) -> None:
-        self.put("Cleaner", cleaner=replace(self.now.cleaner, **changes))
 
 
 def _filters_of(source: Source) -> tuple[str | None, ...]:

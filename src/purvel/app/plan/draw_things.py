@@ -224,8 +224,9 @@ def picked_too(sheet: Sheet, corners: np.ndarray) -> None:
     sheet.fill(corners, sheet.brush(palette.accent, 0.18), sheet.pen(palette.accent, 3.0))
 
 
-def cleaner_cone(sheet: Sheet, thing: Thing) -> None:
-    """Which way a cleaner blows."""
+def cleaner_cone(sheet: Sheet, thing: Thing, reach: float = 0.5) -> None:
+    """Which way a cleaner blows, and how far [m]: its jet widens by a fifth of the way to either side."""
     for off in (-0.15, 0.0, 0.15):
-        a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + 0.5, off * 2.2)
+        wide = off + off / 0.15 * 0.2 * max(reach, 0.3)
+        a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + max(reach, 0.3), wide)
         sheet.line([a, b], sheet.pen(sheet.palette.air_mid, 1.8, dashes=(4, 2)))

@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from purvel.review.air import beyond, log_rules
+from purvel.review.air import beyond, hanging, log_rules
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.help_words import help_tables
 from purvel.review.air.log_report import log_tables, logs_report
@@ -50,15 +50,16 @@ STAGE = Stage(
     title="Air",
     question="How long does the dust hang?",
     applies=_applies,
-    rules=_where_there_is_a_day((*RULES, *beyond.RULES)),
+    rules=_where_there_is_a_day((*RULES, hanging.places, *beyond.RULES)),
     searches=(log_rules.doubtful, log_rules.puffs, log_rules.decays, log_rules.comparisons),
     remedies=REMEDIES
     | {
         "log-decay": log_rules.take_over,
+        "cleaner-place": hanging.better_place,
         "room-beyond": beyond.shut,
         "beyond-unknown": beyond.add_room,
     },
-    progress=PROGRESS | {"room-beyond": beyond.less_there},
+    progress=PROGRESS | {"room-beyond": beyond.less_there, "cleaner-place": hanging.progress},
     next_steps=frozenset({"capture-assumed"}),
     report=_report,
     summary=summary,

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from purvel.catalogue import dust_sizes
 from purvel.once import once
+from purvel.review.air.hanging import as_hung
 from purvel.review.air.hoods import Pull, extractions, pulls, reckoned
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
@@ -56,7 +57,7 @@ class AirAnswers:
 
     @property
     def _things(self) -> tuple[str, ...]:
-        return tuple(thing.id for thing in self._shop.things if thing.cleaner is not None)
+        return tuple(self.cleaners)
 
     @once
     def other(self) -> AirAnswers | None:
@@ -67,9 +68,14 @@ class AirAnswers:
         """The same session with one cleaner more; None where there is none."""
         return None if self.day is None else self._simulated((*self._cleaners, cleaner))
 
+    @once
+    def cleaners(self) -> dict[str, Cleaner]:
+        """By thing, each as it reaches the room from its place where it goes by that."""
+        return dict(self._ask(as_hung, self._room.shell, self._shop.things))
+
     @property
     def _cleaners(self) -> tuple[Cleaner, ...]:
-        return tuple(thing.cleaner for thing in self._shop.things if thing.cleaner is not None)
+        return tuple(self.cleaners.values())
 
     def _simulated(self, cleaners: tuple[Cleaner, ...]) -> Day:
         sizes = self._ask(settled, dust_sizes(), self._room.volume / self._room.floor_area)

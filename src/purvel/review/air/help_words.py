@@ -10,6 +10,7 @@ from purvel.review.air.helps import (
     Measure,
     assumptions,
     breathed,
+    clean_air,
     measures,
     smallest_cleaner,
     together,
@@ -17,8 +18,10 @@ from purvel.review.air.helps import (
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
+from purvel.roomair.cleaner import changes_for
 
 _FIRST = 3  # measures that are tried together [choice]
+AIR_CHANGES = (6, 8, 10)  # 1/h of clean air, the usual advice for a shop [trade practice, medium confidence]
 
 
 def help_tables(answers: Answers, say: Figures) -> Iterator[Table]:
@@ -28,10 +31,34 @@ def help_tables(answers: Answers, say: Figures) -> Iterator[Table]:
         return
     rows = [(one.name, f"{one.saved:.0%}", _band(one.breathed, say), _cost(one)) for one in found]
     yield Table("What helps the air most", ("Measure", "Saves", "Leaves, 8 h", "Costs"), rows)
+    yield Table(
+        "Which cleaner", ("More clean air", "Air changes an hour", "Leaves, 8 h", "For"), sized(answers, say)
+    )
     moved = [(one.name, say.dust(one.low), say.dust(one.high)) for one in assumptions(answers)]
     yield Table(
         "What is assumed: measure the first of these first", ("Assumed", "At its low", "At its high"), moved
     )
+
+
+def sized(answers: Answers, say: Figures) -> list[tuple[str, str, str, str]]:
+    """Flows of clean air of one more cleaner: by the usual air changes, and by the dose it leaves."""
+    air = answers.of(AirAnswers)
+    day = air.day
+    if day is None:
+        return []
+    has = changes_for(day.clean_delivery, day.volume)
+    wanted = [
+        (max(0.0, changes - has) * day.volume / 3600.0, f"{changes} air changes an hour")
+        for changes in AIR_CHANGES
+    ]
+    smallest = smallest_cleaner(answers)
+    if 0 < smallest < inf:
+        wanted.append((smallest, "the 8 h average under your limit"))
+    rows = []
+    for flow, what in sorted(wanted):
+        then = breathed(air.simulated_with(clean_air(flow))) if flow > 0 else breathed(day)
+        rows.append((say.flow(flow), f"{has + changes_for(flow, day.volume):.1f}", _band(then, say), what))
+    return rows
 
 
 def said(answers: Answers, found: Sequence[Measure], say: Figures) -> Iterator[str]:

@@ -4,13 +4,15 @@ and which assumption moves the answer most, to be measured first.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf
 
-from purvel.catalogue import captures, filter_grades, limits, with_fine_filter
+from purvel.catalogue import captures, filter_grades, limits, operations, with_fine_filter
 from purvel.catalogue.money import prices
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.hanging import best_place
 from purvel.review.air.remedies import better_hoods, more_cleaning, open_doors
 from purvel.review.answers import Answers
 from purvel.review.scenes import tried
@@ -19,6 +21,7 @@ from purvel.roomair.stretches import BANDS
 from purvel.roomair.zones import exchange
 from purvel.shop import Cleaner, Shop, Thing, WorkInterval
 from purvel.shop.edits import Edit, change_air, change_session, put
+from purvel.shop.parts import name_of
 
 HOOD_COST = (20.0, 150.0)  # USD for a hood or shroud that is made or bought [a guess]
 FILTER_COST = (60.0, 250.0)  # USD for a finer filter [a guess]
@@ -27,6 +30,7 @@ RESPIRATOR = (
 )
 RESPIRATOR_COST = (30.0, 60.0)  # USD with a set of filters [a guess]
 FREE = (0.0, 0.0)  # USD
+BROOM, VACUUM = "sweeping", "vacuuming"
 LARGEST_CLEANER = 2.0  # m3/s that a cleaner for one room may move
 _TRIALS = 24  # halvings of what is not known of the smallest cleaner
 
@@ -75,6 +79,7 @@ def measures(answers: Answers) -> list[Measure]:
     if now[1] <= 0:
         return []
     found = [_tried(answers, name, edit, cost, now[1]) for name, cost, edit in _changes(answers)]
+    found = [one for one in found if one.saved > 0]
     worn = (now[0] / RESPIRATOR, now[1] / RESPIRATOR, now[2] / RESPIRATOR)
     found.append(
         Measure("A fitted half mask (P100, P3) on all day", worn, RESPIRATOR_COST, 1 - 1 / RESPIRATOR)
@@ -95,6 +100,8 @@ def _changes(answers: Answers) -> Iterator[tuple[str, tuple[float, float], Edit]
     has_cleaner = any(thing.cleaner for thing in shop.things)
     for name, edit in more_cleaning(answers):
         yield name, FREE if has_cleaner else prices()["air-cleaner"], edit
+    for name, edit in _better_places(answers):
+        yield name, FREE, edit
     for name, edit in open_doors(answers):
         yield name, FREE, edit
     if answers.of(AirAnswers).extractions and any(map(_blows_dust_back, shop.things)):
@@ -104,6 +111,22 @@ def _changes(answers: Answers) -> Iterator[tuple[str, tuple[float, float], Edit]
         if dustiest.start + dustiest.minutes < max(one.start + one.minutes for one in session.work):
             yield f"“{dustiest.name or dustiest.operation}” last, then leave", FREE, _last(dustiest)
         yield f"“{dustiest.name or dustiest.operation}” outside", FREE, _outside(dustiest)
+    if len(session.work) > 2:
+        yield "All work in the order of its dust, the dustiest last", FREE, _by_dust
+    if any(one.operation == BROOM for one in session.work):
+        yield "A vacuum instead of the broom", FREE, _vacuumed
+
+
+def _better_places(answers: Answers) -> Iterator[tuple[str, Edit]]:
+    """Every cleaner that reaches more of the room elsewhere, there."""
+    for thing in answers.base.things:
+        best = None if thing.cleaner is None else best_place(answers, thing)
+        if best is not None:
+            yield f"Hang {name_of(answers.base, thing.id)} high, along a wall", _put(best)
+
+
+def _put(thing: Thing) -> Edit:
+    return lambda shop: put(shop, thing)
 
 
 def _thrown(one: WorkInterval) -> float:
@@ -129,6 +152,28 @@ def _outside(work: WorkInterval) -> Edit:
     return lambda shop: change_session(
         shop, work=tuple(one for one in shop.air.session.work if one.id != work.id)
     )
+
+
+def _by_dust(shop: Shop) -> Shop:
+    """The same work from the least dust to the most, with the pauses as they were."""
+    work = shop.air.session.work
+    pauses = [b.start - a.start - a.minutes for a, b in itertools.pairwise(work)]
+    at, found = work[0].start, []
+    for one, pause in zip(sorted(work, key=_thrown), (*pauses, 0.0)):
+        found.append(replace(one, start=round(max(at, 0.0), 3)))
+        at += one.minutes + pause
+    return change_session(shop, work=tuple(sorted(found, key=lambda one: one.start)))
+
+
+def _vacuumed(shop: Shop) -> Shop:
+    vac = operations()[VACUUM]
+    work = tuple(
+        replace(one, operation=VACUUM, name=vac.name, emission=vac.band, cutting=vac.cutting)
+        if one.operation == BROOM
+        else one
+        for one in shop.air.session.work
+    )
+    return change_session(shop, work=work)
 
 
 def _last(work: WorkInterval) -> Edit:
@@ -165,6 +210,11 @@ def together(answers: Answers, chosen: list[Measure]) -> tuple[float, float, flo
 # ---- how much cleaner, and what to measure first
 
 
+def clean_air(flow: float) -> Cleaner:
+    """A cleaner that gives so much clean air [m3/s], of all sizes and everywhere."""
+    return Cleaner(flow=flow, efficiency=(1.0, 1.0, 1.0, 1.0), mixing=1.0)
+
+
 def smallest_cleaner(answers: Answers) -> float:
     """The clean air [m3/s] of one more cleaner, all sizes caught, that brings the 8 h average under the
     limit; 0 where none is needed, inf where no cleaner does it: what is breathed at the tool is the tool's.
@@ -173,8 +223,7 @@ def smallest_cleaner(answers: Answers) -> float:
 
     def with_cleaner(flow: float) -> float:
         air = answers.of(AirAnswers)
-        day = air.simulated_with(Cleaner(flow=flow, efficiency=(1.0, 1.0, 1.0, 1.0), mixing=1.0))
-        return breathed(day)[1]
+        return breathed(air.simulated_with(clean_air(flow)))[1]
 
     if breathed(answers.of(AirAnswers).day)[1] <= limit:
         return 0.0
@@ -265,7 +314,7 @@ def _mixing(share: float) -> Edit:
     def edit(shop: Shop) -> Shop:
         for thing in shop.things:
             if thing.cleaner is not None:
-                shop = put(shop, replace(thing, cleaner=replace(thing.cleaner, mixing=share)))
+                shop = put(shop, replace(thing, cleaner=replace(thing.cleaner, mixing=share, by_place=False)))
         return shop
 
     return edit

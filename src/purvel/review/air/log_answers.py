@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from purvel.catalogue import DustSize, dust_sizes
 from purvel.libraries import Array
 from purvel.once import once
+from purvel.review.air.answers import AirAnswers
 from purvel.review.answers import Answers
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.decays import Decay, Doubts, Ratio, Summary, compare, doubts, fit_decay, puff, summary
@@ -155,7 +156,7 @@ class LogAnswers:
 
     def cleaner(self) -> tuple[str, Cleaner] | None:
         """The one cleaner that hangs here; None where there is none, or more."""
-        found = [(thing.id, thing.cleaner) for thing in self._shop.things if thing.cleaner is not None]
+        found = list(self._answers.of(AirAnswers).cleaners.items())
         return found[0] if len(found) == 1 else None
 
     def cleaned(self, log: str, mixing: float) -> float:
@@ -165,7 +166,7 @@ class LogAnswers:
             return 0.0
         return (
             3600.0
-            * found[1].flow
+            * found[1].moves
             * found[1].efficiency[size[0]]
             * mixing
             / self._answers.of(RoomAnswers).volume

@@ -210,7 +210,7 @@ def take_over(finding: Finding, answers: Answers, say: Figures) -> Iterator[Cand
 def _mixes(thing_id: str, mixing: float) -> Edit:
     def edit(shop: Shop) -> Shop:
         things = tuple(
-            replace(thing, cleaner=replace(thing.cleaner, mixing=mixing))
+            replace(thing, cleaner=replace(thing.cleaner, mixing=mixing, by_place=False))
             if thing.id == thing_id and thing.cleaner is not None
             else thing
             for thing in shop.things

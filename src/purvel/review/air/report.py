@@ -68,14 +68,13 @@ def _day(answers: Answers, day: Day | None) -> dict[str, Any] | None:
         "cleaner_delivery": day.clean_delivery,
         "cleaners": [
             {
-                "thing": thing.id,
+                "thing": thing,
                 "flow": one.flow,
                 "loaded": one.loaded,
                 "efficiency": list(one.efficiency),
                 "mixing": one.mixing,
             }
-            for thing in answers.base.things
-            if (one := thing.cleaner) is not None
+            for thing, one in answers.of(AirAnswers).cleaners.items()
         ],
         "outdoors": air.outdoors,
         "outdoor_sizes": list(air.outdoor_sizes),

@@ -130,8 +130,7 @@ def _cleaner(answers: Answers, say: Figures) -> Iterator[Finding]:
     figures = {"air_changes": changes, "delivery": day.clean_delivery, "running": running}
     why = (
         f"Clean air {say.flow(day.clean_delivery)} of dust of 1 to 2.5 µm in {say.volume(day.volume)} is"
-        f" {changes:.1f} air changes an hour; {AIR_CHANGES:g} ask for {say.flow(wanted)}. Where it stands or hangs is"
-        " not counted: the air is taken as mixed. Hang it high, clear of corners, so that it blows along a wall."
+        f" {changes:.1f} air changes an hour; {AIR_CHANGES:g} ask for {say.flow(wanted)}."
     )
     if not cleaners:
         grade = Grade.WATCH

@@ -25,6 +25,7 @@ class HelpsPane(QWidget):
         self.workspace = workspace
         self.found: list[Measure] = []
         self.measures, self.assumed = PlainTable("What helps most"), PlainTable("What is assumed")
+        self.sizes = PlainTable("Which cleaner")
         self.text = Words(_EMPTY)
         self.text.setWordWrap(True)
         self.row = FlowRow()
@@ -36,7 +37,7 @@ class HelpsPane(QWidget):
         inner = QWidget()
         box = QVBoxLayout(inner)
         box.setContentsMargins(8, 4, 8, 4)
-        for widget in (self.measures, self.row, self.text, self.assumed):
+        for widget in (self.measures, self.row, self.text, self.sizes, self.assumed):
             box.addWidget(widget)
         box.addStretch(1)
         outer = QVBoxLayout(self)
@@ -49,10 +50,10 @@ class HelpsPane(QWidget):
         self.found = [one for one in found if one.edit is not None]
         tables = list(help_tables(answers, say))
         self.text.setText(" ".join(said(answers, found, say)) if tables else _EMPTY)
-        for shown, table in zip((self.measures, self.assumed), tables):
+        for shown, table in zip((self.measures, self.sizes, self.assumed), tables):
             shown.show_table(table)
             shown.as_high_as_it_is()
-        for widget in (self.measures, self.assumed):
+        for widget in (self.measures, self.sizes, self.assumed):
             widget.setVisible(bool(tables))
         self.row.setVisible(bool(self.found))
         self.which.show_choices([(n, one.name) for n, one in enumerate(self.found)])

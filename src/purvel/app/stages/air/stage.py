@@ -22,6 +22,7 @@ from purvel.app.widgets.flow import FlowRow, clear
 from purvel.app.workspace import Workspace
 from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.hanging import hung
 from purvel.review.air.hoods import AS_DRAWN
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.day import Day
@@ -212,7 +213,8 @@ class AirStage(Stage):
         draw_things.things(sheet, shop, picked, self.trouble(), quiet=True)
         for thing in shop.things:
             if thing.cleaner is not None:
-                draw_things.cleaner_cone(sheet, thing)
+                place = hung(answers.of(RoomAnswers).shell, shop.things, thing).place
+                draw_things.cleaner_cone(sheet, thing, min(place.throw, place.before))
         if day is not None:
             self._emitters(sheet)
             self._answer(sheet, day)
