@@ -222,6 +222,10 @@ def simulate(
     ] = 1.0,
     step: Annotated[float, typer.Option(help="Seconds from reading to reading.", min=0.1, max=3600)] = 10.0,
     seed: Annotated[int, typer.Option(help="Another seed, another noise.", min=0, max=2**31)] = 1,
+    odd: Annotated[
+        list[str] | None,
+        typer.Option(help="What a monitor does besides: jump, stuck, humid.", show_default=False),
+    ] = None,
 ) -> None:
     """Stand in for an outside device on a port of this machine."""
     from purvel import stand_ins
@@ -232,7 +236,7 @@ def simulate(
         if device == "meter":
             stand_ins.serve_meter(shop, port, seed, say)
         elif device == "monitor":
-            stand_ins.serve_monitor(shop, port, (step, speed, seed), say)
+            stand_ins.serve_monitor(shop, port, (step, speed, seed), odd or (), say)
         elif device == "switchbox":
             stand_ins.serve_switch_box(shop, port, speed, say)
         elif device == "gauge":

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import sys
 import threading
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Collection, Iterable
 from typing import TypeVar
 
 from purvel.airflow.sources import SourceCurve
@@ -27,15 +27,23 @@ class StandInError(Exception):
     """A stand-in that cannot be served; the sentence says why."""
 
 
-def serve_monitor(shop: Shop, port: int | None, how: tuple[float, float, int], say: Say) -> None:
-    """A monitor that plays the shop's day: its step [s], how many times as fast as the clock, its seed.
-    Raises StandInError.
+def serve_monitor(
+    shop: Shop, port: int | None, how: tuple[float, float, int], odd: Collection[str], say: Say
+) -> None:
+    """A monitor that plays the shop's day: its step [s], how many times as fast as the clock, its seed, and
+    what else it does. Raises StandInError.
     """
+    unknown = [one for one in odd if one not in monitor.ODD]
+    if unknown:
+        raise StandInError(
+            f"A monitor can be made to {', '.join(monitor.ODD)}; “{unknown[0]}” is none of that."
+        )
+    strange = tuple(one for one in monitor.ODD if one in odd)
     played = played_day(shop)
     if played is None:
         raise StandInError("The shop has no day to play: it needs a room and work in its session.")
     step, speed, seed = how
-    server = _on(port, monitor.PORT, lambda at: monitor.Server(played, step, speed, at, seed))
+    server = _on(port, monitor.PORT, lambda at: monitor.Server(played, step, speed, at, seed, strange))
     say(f"A simulated monitor plays on port {server.port} of this machine; Ctrl+C ends it.")
     server.run()
 

@@ -1,5 +1,6 @@
 """A monitor's log, by hand: brought in, marked, recorded, taken away."""
 
+import re
 from pathlib import Path
 
 import pytest
@@ -228,3 +229,90 @@ def test_a_log_is_taken_away_with_its_stretches(bench: Bench) -> None:
     assert "no log to mark" in bench.window.notice.said.text()
     bench.workspace.undo()
     assert len(bench.workspace.shop.air.stretches) == 5
+
+
+def test_an_event_is_noted_with_one_key_and_said_what_it_was(bench: Bench, tmp_path: Path) -> None:
+    shown = stage(bench)
+    shown.log_tool.take_file(csv(tmp_path))
+    bench.settle()
+    shown.log_tool.key.activated.emit()
+    bench.settle()
+    (event,) = bench.workspace.shop.air.events
+    assert event.at == pytest.approx(59 * 60 / 2, abs=1) and bench.workspace.picked == event.id
+    enter(field(bench, "What happened"), "first cut")
+    enter(field(bench, "At this minute of the log"), "12")
+    (event,) = bench.workspace.shop.air.events
+    assert (event.name, event.at) == ("first cut", 720.0)
+    assert any(text.startswith("12.0 min · first cut") for text in shown_buttons(shown))
+    shown.log_tool.take_away()
+    assert bench.workspace.shop.air.events == ()
+
+
+def test_events_are_noted_while_it_records(bench: Bench) -> None:
+    shown = stage(bench)
+    with serving(played(), speed=500.0) as port:
+        shown.log_tool.record(port)
+        bench.bot.waitUntil(lambda: shown.log_tool.recorder.passed > 0, timeout=10_000)
+        shown.log_tool.note_event()
+        bench.bot.waitUntil(lambda: not shown.log_tool.recorder.is_on, timeout=20_000)
+        bench.settle()
+    (event,) = bench.workspace.shop.air.events
+    assert event.name == "event 1" and event.at > 0 and event.log == bench.workspace.shop.attachments[-1].id
+
+
+def test_a_columns_unit_is_asked_for_where_its_name_does_not_tell_it(bench: Bench, tmp_path: Path) -> None:
+    from purvel.app.widgets.fields import ChoiceField
+
+    shown = stage(bench)
+    path = tmp_path / "pm.csv"
+    path.write_text("\n".join(["time,PM2.5", *(f"2026-05-01 10:{m:02d}:00,0.0{m % 7}" for m in range(60))]))
+    shown.log_tool.take_file(path)
+    bench.settle()
+
+    def asked() -> list[ChoiceField]:
+        found = shown.log.findChildren(ChoiceField)
+        return [
+            one
+            for one in found
+            if "Unit of this column" in one.accessibleName() and one.isVisibleTo(shown.log)
+        ]
+
+    (unit,) = asked()
+    choose(unit, "mg/m³")
+    bench.settle()
+    (told,) = bench.workspace.shop.air.log_units
+    assert (told.column, told.unit) == ("PM2.5", "mg/m³")
+    assert shown.log.logs is not None
+    assert shown.log.logs.channel(told.log).values[1] == pytest.approx(10.0)
+    assert len(asked()) == 1
+    shown.log_tool.take_file(csv(tmp_path))
+    bench.settle()
+
+
+def test_the_day_is_laid_over_the_log(bench: Bench) -> None:
+    shown = stage(bench)
+    shown.log.over.setChecked(True)
+    bench.settle()
+    assert re.search("The day begins at minute|No simulated day", shown.log.said.text())
+    shown.log.over.setChecked(False)
+    bench.settle()
+    assert "The day begins" not in shown.log.said.text()
+
+
+def test_a_large_log_is_read_while_the_window_goes_on(bench: Bench, tmp_path: Path) -> None:
+    shown = stage(bench)
+    path = tmp_path / "large.csv"
+    rows = [
+        f"2026-05-{1 + k // 43200:02d} {k // 3600 % 12:02d}:{k // 60 % 60:02d}:{k % 60:02d},{k % 50}"
+        for k in range(86_000)
+    ]
+    path.write_text("\n".join(["time,>0.5um per l", *rows]))
+    assert path.stat().st_size > 1_000_000
+    shown.log_tool.take_file(path)
+    assert shown.log_tool.reading.is_on and "Reading large.csv" in shown.log.live
+    shown.log_tool.take_file(csv(tmp_path))
+    assert "Another log is being read" in bench.window.notice.said.text()
+    bench.bot.waitUntil(lambda: not shown.log_tool.reading.is_on, timeout=20_000)
+    bench.settle()
+    assert bench.workspace.shop.attachments[-1].name == "large.csv" and shown.log.live == ""
+    assert shown.log.logs is not None and len(shown.log.logs.logs[shown.log.log or ""].seconds) > 80_000

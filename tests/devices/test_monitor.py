@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import itertools
 import socket
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from datetime import datetime
 from math import pi
 
 import numpy as np
@@ -146,3 +148,32 @@ def test_where_nobody_answers() -> None:
 def test_a_line_of_the_protocol() -> None:
     assert as_line(12.0, [1234.5678, None]) == "12.0 1235 -"
     assert Recording().as_csv() == b"time,\n"
+
+
+def test_a_monitor_that_is_odd_does_what_it_is_told_to() -> None:
+    plain = list(readings(played(), 10.0, seed=3))
+    jumped = list(readings(played(), 10.0, seed=3, odd=("jump",)))
+    late = [b[0] - a[0] for a, b in zip(plain, jumped)]
+    assert late[0] == 0.0 and late[-1] == -3600.0 and set(late) == {0.0, -3600.0}
+    assert [one[1] for one in plain] == [one[1] for one in jumped]
+    stuck = [one[1][2] for one in readings(played(), 10.0, seed=3, odd=("stuck",)) if one[1][2] is not None]
+    longest = max(sum(1 for _ in group) for _, group in itertools.groupby(stuck))
+    assert longest > 0.2 * len(stuck)
+    damp = [one[1] for one in readings(played(), 10.0, seed=3, odd=("humid",))]
+    third = len(damp) * 3 // 4
+    wet = [row[-1] for row in damp[third:] if row[-1] is not None]
+    dry = [row[-1] for row in damp[: len(damp) // 3] if row[-1] is not None]
+    assert min(wet) > 80 > max(dry)
+    more = [b[1][0] / a[1][0] for a, b in zip(plain[third:], zip_rows(damp[third:])) if a[1][0] and b[1][0]]
+    assert np.median(more) == pytest.approx(1.8, rel=0.01)
+
+
+def zip_rows(rows):
+    return [(0.0, row) for row in rows]
+
+
+def test_a_recording_with_a_clock_that_was_set_back_is_one_log() -> None:
+    heard = Recording(datetime(2026, 3, 1, 9), CHANNELS)
+    heard.rows = [tuple(as_line(*one).split()) for one in readings(played(), 10.0, odd=("jump",))]
+    log = read_log(heard.as_csv())
+    assert log.set_back == 1 and np.allclose(np.diff(log.seconds), 10.0)

@@ -23,7 +23,7 @@ from purvel.shop.faults import faults
 from tests.conftest import box_room
 
 MINUTES = np.arange(0, 120, 1 / 6)
-RULES = ("log-unread", "log-odd", "log-puff", "log-decay", "log-compare")
+RULES = ("log-unread", "log-odd", "log-puff", "log-decay", "log-compare", "log-untested")
 
 
 def csv(levels: np.ndarray) -> bytes:

@@ -45,7 +45,7 @@ def test_channels_are_told_by_their_names() -> None:
     log = read_log("\n".join([head, *rows]).encode())
     told = {one.name: (one.kind, one.size) for one in log.channels}
     assert told == {
-        "Temp C": ("other", 0.0),
+        "Temp C": ("temperature", 0.0),
         ">0.3um": ("count", 0.3),
         "count_0.5um_per_l": ("count", 0.5),
         ">2.5 µm": ("count", 2.5),

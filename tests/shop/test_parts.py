@@ -32,6 +32,7 @@ from purvel.shop import (
     Wall,
     WallHeight,
 )
+from purvel.shop.air import LogEvent, LogUnit
 from purvel.shop.edits import fresh_wall_id, gone_with, put, remove, slope_ceiling
 from purvel.shop.faults import faults
 from purvel.shop.own_ids import with_own_ids
@@ -65,6 +66,7 @@ def full() -> Shop:
     shop = put(put(shop, cleaner), Spell(id="runs", thing="box"))
     work = replace(shop.air.session.work[0], gate_set=shop.ducts.gate_sets[0].id)
     shop = put(shop, work)
+    shop = put(put(shop, LogEvent(id="cut", log="log")), LogUnit(log="log", column="pm", unit="mg/m³"))
     return put(shop, Spot(id="found", offsets=offsets))
 
 
@@ -155,6 +157,7 @@ def test_what_can_be_picked() -> None:
     assert {part.key for part in PARTS} - pickable == {
         "slope", "joists", "diagonal", "spot", "height", "gate", "port", "gate set", "attachment",
         "switched machine", "count of hours", "line of a quote", "hood", "adapter of one's own",
+        "unit of a column",
     }  # fmt: skip
 
 
@@ -176,7 +179,7 @@ def test_names_are_as_one_says_them() -> None:
 def test_which_ids_are_shared_with_nobody() -> None:
     """A sloping ceiling goes by its wall, a switch by its machine; every other id is of one item alone."""
     shared = {part.key for part in PARTS if not part.unique}
-    assert shared == {"slope", "joists", "switched machine", "count of hours"}
+    assert shared == {"slope", "joists", "switched machine", "count of hours", "unit of a column"}
 
 
 def test_what_went_and_what_was_left_is_counted() -> None:

@@ -65,6 +65,19 @@ class Wood:
 
 
 @dataclass(frozen=True, slots=True)
+class Respirator:
+    """A kind of respirator: assigned protection factors in the United States and in Europe, whether it seals on
+    the face, and a remark.
+    """
+
+    name: str
+    us: float
+    eu: float
+    tight: bool
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
 class CleanerKind:
     """A kind of room air cleaner; flow in m3/h as they are labelled."""
 
@@ -125,6 +138,7 @@ class _DustData:
     captures: dict[str, Capture]
     woods: dict[str, Wood]
     edges: dict[str, float]
+    respirators: dict[str, Respirator]
     cleaners: dict[str, CleanerKind]
     fans: dict[str, Fan]
     panels: dict[str, Panel]
@@ -156,6 +170,11 @@ def captures() -> dict[str, Capture]:
 def woods() -> dict[str, Wood]:
     """Kinds of stock by key."""
     return _data().woods
+
+
+def respirators() -> dict[str, Respirator]:
+    """Respirators by key, the least first."""
+    return _data().respirators
 
 
 def edges() -> dict[str, float]:

@@ -96,12 +96,13 @@ def doubts(seconds: Array, values: Array) -> Doubts:
     usual = float(np.median(np.diff(seconds)))
     expected = (seconds[-1] - seconds[0]) / usual + 1.0
     changes = np.flatnonzero(np.concatenate([[True], np.diff(c) != 0, [True]]))
-    runs = [t[b - 1] - t[a] for a, b in itertools.pairwise(changes) if c[a] > 0]
+    begins, ends = changes[:-1], changes[1:] - 1
+    runs = (t[ends] - t[begins])[c[begins] > 0]
     top = float(c.max())
     return Doubts(
         float(np.diff(t).max()),
         max(0.0, 1.0 - len(c) / float(expected)),
-        float(max(runs, default=0.0)),
+        float(runs.max(initial=0.0)),
         float((c == top).mean()) if top > 0 else 0.0,
     )
 

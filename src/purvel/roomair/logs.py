@@ -1,8 +1,7 @@
 """Logs of particle monitors: read from CSV of any common layout.
 
 The delimiter, decimal commas, the header line and the format of the time are recognised. Channels are told by
-their names: counts above a size, particulate mass, and what else is measured. Rows that cannot be read are
-counted, not guessed.
+their names (`log_kinds`). Rows that cannot be read are counted, not guessed.
 """
 
 from __future__ import annotations
@@ -10,19 +9,20 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Literal
 
 from purvel.libraries import Array, np
+from purvel.roomair.log_kinds import UNITS, ChannelKind, told_of
+from purvel.roomair.log_times import in_order, times
 from purvel.shop.fields import one_line
 
 LARGEST = 64 * 2**20  # bytes
 MOST_ROWS = 3_000_000  # a month of readings a second
 LARGEST_READING = 1e12  # what is larger is none
 LONGEST = 1e8  # s from the first reading to the last
-ChannelKind = Literal["count", "mass", "other"]
+_PROBE = 400  # lines that are looked at for delimiter and header
 
 
 class LogError(ValueError):
@@ -31,26 +31,30 @@ class LogError(ValueError):
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Channel:
-    """One column: its name as it stands in the file, what it is, the size from which it counts [um], its
-    values (nan where there is none).
+    """One column: its name as it stands in the file, what it is, the size that it is about [um], its values
+    (nan where there is none) in `unit`, whatever it was `written` in; whether that unit is sure.
     """
 
     name: str
     kind: ChannelKind
     size: float
     values: Array
+    unit: str = ""
+    written: str = ""
+    is_sure: bool = True
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Log:
-    """A log: seconds from the first reading (n,), rising; when that was; its channels; rows that were
-    left out.
+    """A log: seconds from the first reading (n,), rising; when that was; its channels; rows that were left
+    out; how often the monitor's clock was set back.
     """
 
     seconds: Array
     begun: datetime
     channels: tuple[Channel, ...]
     left_out: int
+    set_back: int = 0
 
     @property
     def minutes(self) -> float:
@@ -70,72 +74,142 @@ class Log:
         return min(
             self.channels,
             key=lambda one: (
-                _ORDER[one.kind],
+                one.kind not in _ORDER,
+                one.kind != _ORDER[0],
                 abs(one.size - 0.5 if one.kind == "count" else one.size - 2.5),
             ),
         )
 
 
-_ISO = re.compile(r"\d{4}-\d{2}-\d{2}[ T]\d{2}:\d{2}(:\d{2}(\.\d+)?)?", re.ASCII)
 _EPOCH = datetime(1970, 1, 1)
-_DAY, _YEAR = 86_400.0, 31_557_600.0  # s
-_ORDER = {"count": 0, "mass": 1, "other": 2}
-_SIZE = re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:µm|um|micron)?", re.IGNORECASE)
+_YEAR = 31_557_600.0  # s
+_ORDER: tuple[ChannelKind, ...] = ("count", "mass")  # what shows dust best, before all else
 _TIME_WORDS = ("time", "date", "zeit", "datum", "timestamp", "tag", "heure", "hora", "second", "elapsed")
-_COUNT_WORDS = ("count", "partic", "um", "µm", "bin", "n0", "n1", "n2", "n5", ">")
 
 
-def read_log(data: bytes) -> Log:
-    """A log from a CSV file's bytes. Raises LogError with one sentence."""
+def read_log(data: bytes, units: Mapping[str, str] | None = None) -> Log:
+    """A log from a CSV file's bytes; `units` of columns whose names do not tell theirs. Raises LogError with
+    one sentence.
+    """
     if len(data) > LARGEST:
         raise LogError(f"The log is larger than {LARGEST // 2**20} MB.")
-    rows, delimiter = _rows(data)
-    head_at, heads = _header(rows)
-    body = rows[head_at + 1 :]
-    if len(body) < 2:
+    heads, columns, comma = _columns(_text(data))
+    if len(columns[0]) < 2:
         raise LogError("The log has no two rows of readings.")
-    time_columns = _time_columns(heads, body)
-    times, good = _times(body, time_columns)
+    clock = _time_columns(heads, columns)
+    moments = (
+        columns[clock[0]] if len(clock) == 1 else [" ".join(row) for row in zip(*(columns[k] for k in clock))]
+    )
+    seconds, good = times([text.strip() for text in moments])
     if good.sum() < 2:
         raise LogError("No two rows of the log have a time that can be read, such as 2026-11-26 10:15:00.")
-    comma = delimiter != ","
-    channels = []
-    for column, head in enumerate(heads):
-        if column in time_columns:
-            continue
-        values = _numbers(body, column, comma)[good]
-        if np.isfinite(values).sum() >= 2:
-            kind, size = _what(head)
-            channels.append((head, kind, size, values))
-    if not channels:
-        raise LogError("No column of the log holds numbers.")
-    seconds = times[good]
-    order = np.argsort(seconds, kind="stable")
-    seconds = seconds[order]
+    seconds, order, set_back = in_order(seconds[good])
     if seconds[-1] - seconds[0] > LONGEST:
         raise LogError(
             f"The times of the log lie {(seconds[-1] - seconds[0]) / _YEAR:,.0f} years apart: are they all of one clock?"
         )
     kept = np.concatenate([[True], np.diff(seconds) > 0])
-    found = tuple(Channel(head, kind, size, values[order][kept]) for head, kind, size, values in channels)
+    found = []
+    for number, head in enumerate(heads):
+        values = None if number in clock else _numbers(columns[number], comma)[good]
+        if values is not None and np.isfinite(values).sum() >= 2:
+            found.append(_channel(head, values[order][kept], (units or {}).get(head, "")))
+    if not found:
+        raise LogError("No column of the log holds numbers.")
     first = float(seconds[0])
     begun = _EPOCH + timedelta(seconds=first)
-    return Log(seconds[kept] - first, begun, found, len(body) - int(kept.sum()))
+    left_out = len(columns[0]) - int(kept.sum())
+    return Log(seconds[kept] - first, begun, tuple(found), left_out, set_back)
 
 
-def _rows(data: bytes) -> tuple[list[list[str]], str]:
-    """Lines cut at the delimiter that most lines agree on."""
-    try:
-        text = data.decode("utf-8-sig")
-    except UnicodeDecodeError:
+def _channel(head: str, values: Array, unit: str) -> Channel:
+    """A column in the unit that its kind is kept in; a TVOC that is told as a share of the air, or as an
+    index, stays in that.
+    """
+    told = told_of(head, unit)
+    if told.kind == "tvoc" and told.unit in ("ppb", "ppm", "index"):
+        kept = "index" if told.unit == "index" else "ppb"
+    else:
+        kept = next(iter(UNITS[told.kind]), "")
+    if told.unit == "°F":
+        values = values - 32.0
+    return Channel(
+        head,
+        told.kind,
+        told.size,
+        values * UNITS[told.kind].get(told.unit, 1.0),
+        kept,
+        told.unit,
+        told.is_sure,
+    )
+
+
+def _text(data: bytes) -> str:
+    for code in ("utf-8-sig", "utf-16"):
+        if code == "utf-8-sig" or data[:2] in (b"\xff\xfe", b"\xfe\xff"):
+            try:
+                text = data.decode(code)
+            except UnicodeDecodeError:
+                continue
+            break
+    else:
         text = data.decode("latin-1")
     if "\x00" in text[:4096]:
         raise LogError("That is no text file.")
+    return text
+
+
+def _columns(text: str) -> tuple[list[str], list[list[str]], bool]:
+    """The names of the columns, their cells below the header, and whether commas may be decimal."""
+    if text.count("\n") > MOST_ROWS:
+        raise LogError(f"The log has more than {MOST_ROWS:,} lines.")
+    plain = _plain(text)
+    if plain is not None:
+        return plain
     lines = [line for line in text.splitlines() if line.strip()]
+    delimiter = _delimiter(lines)
+    rows = list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter))
+    head_at, heads = _header(rows)
+    body = rows[head_at + 1 :]
+    columns = [[row[k] if k < len(row) else "" for row in body] for k in range(len(heads))]
+    return heads, columns or [[]], delimiter != ","
+
+
+def _plain(text: str) -> tuple[list[str], list[list[str]], bool] | None:
+    """The same for a long file in which every line has as many cells and nothing is quoted, all at once; else
+    None.
+    """
+    if len(text) < 100_000 or '"' in text or "\r" in text or "\n\n" in text:
+        return None
+    end = -1
+    for _ in range(_PROBE):
+        end = text.find("\n", end + 1)
+        if end < 0:
+            return None
+    lines = text[:end].split("\n")
+    delimiter = _delimiter(lines)
+    rows = [line.split(delimiter) for line in lines]
+    head_at, heads = _header(rows)
+    body = text[sum(len(line) + 1 for line in lines[: head_at + 1]) :].strip("\n")
+    many, wide = body.count("\n") + 1, len(heads)
+    cells = body.replace("\n", delimiter).split(delimiter)
+    if len(cells) != many * wide or any(len(row) != wide for row in rows[head_at + 1 :]):
+        return None
+    columns = [cells[k::wide] for k in range(wide)]
+    clock = columns[_time_columns(heads, columns)[0]]
+    # a line too long and one too short would move all between them
+    is_whole = (
+        all(":" in cell for cell in clock)
+        if ":" in clock[0]
+        else all(line.count(delimiter) == wide - 1 for line in body.split("\n"))
+    )
+    return (heads, columns, delimiter != ",") if is_whole else None
+
+
+def _delimiter(lines: Sequence[str]) -> str:
+    """The delimiter that most lines agree on."""
     if len(lines) < 3:
         raise LogError("The log has fewer than three lines.")
-    if len(lines) > MOST_ROWS:
-        raise LogError(f"The log has more than {MOST_ROWS:,} lines.")
     probe = lines[:200]
     counts = {mark: [line.count(mark) for line in probe] for mark in (";", "\t", ",", "|")}
 
@@ -146,12 +220,12 @@ def _rows(data: bytes) -> tuple[list[list[str]], str]:
     delimiter = max(counts, key=agreement)
     if agreement(delimiter)[1] == 0:
         raise LogError("No delimiter divides the lines of the log: comma, semicolon, tab or bar.")
-    return list(csv.reader(io.StringIO("\n".join(lines)), delimiter=delimiter)), delimiter
+    return delimiter
 
 
 def _header(rows: Sequence[Sequence[str]]) -> tuple[int, list[str]]:
     """The line that names the columns: the one before the first that looks as most lines do."""
-    shapes = [tuple(map(_shape, row)) for row in rows[:400]]
+    shapes = [tuple(map(_shape, row)) for row in rows[:_PROBE]]
     usual = max(set(shapes), key=shapes.count)
     if "number" not in usual:
         raise LogError("No line of the log holds numbers.")
@@ -179,121 +253,30 @@ def _number(cell: str) -> float | None:
         return None
 
 
-def _time_columns(heads: Sequence[str], body: Sequence[Sequence[str]]) -> list[int]:
+def _time_columns(heads: Sequence[str], columns: Sequence[Sequence[str]]) -> list[int]:
     """The column of the time, or those of date and time, the date first whichever is."""
-    sample = body[len(body) // 2]
+    middle = len(columns[0]) // 2
+    sample = [column[middle] for column in columns]
     named = [k for k, head in enumerate(heads) if any(word in head.lower() for word in _TIME_WORDS)]
     looks = [k for k, cell in enumerate(sample) if re.search(r"\d[:\-/.]\d{2}[:\-/.]\d", cell)]
-    columns = [k for k in named if k in looks] or looks or named
-    if not columns:
+    found = [k for k in named if k in looks] or looks or named
+    if not found:
         raise LogError("No column of the log holds a time.")
     whole = [
         k
-        for k in columns
+        for k in found
         if k < len(sample) and re.search(r"\d{2}:\d{2}", sample[k]) and re.search(r"\d[\-/.]\d", sample[k])
     ]
-    return whole[:1] or sorted(columns[:2], key=lambda k: k < len(sample) and ":" in sample[k])
+    return whole[:1] or sorted(found[:2], key=lambda k: k < len(sample) and ":" in sample[k])
 
 
-def _times(body: Sequence[Sequence[str]], columns: Sequence[int]) -> tuple[Array, np.ndarray]:
-    """Seconds since 1970 as if the clock were UTC, and which rows have a time; a zone is passed over."""
-    if len(columns) == 1:
-        column = columns[0]
-        texts = [row[column].strip() if column < len(row) else "" for row in body]
-    else:
-        texts = [" ".join(row[k].strip() for k in columns if k < len(row)) for row in body]
-    found = _iso(texts)
-    if found is None:
-        days_first = _days_first(texts)
-        days: dict[str, float] = {}
-        found = np.array([_time(text, days, days_first) for text in texts], dtype=float)
-    good = np.isfinite(found)
-    if good.any() and found[good].max() <= _DAY:  # a clock without a day: it begins anew after midnight
-        found[good] += _DAY * np.cumsum(np.diff(found[good], prepend=found[good][0]) < -_DAY / 2)
-    return found, good
-
-
-def _iso(texts: Sequence[str]) -> Array | None:
-    """All at once where every row has its time as 2026-11-26 10:15:00; else None."""
-    if not all(map(_ISO.fullmatch, texts)):
-        return None
-    try:
-        moments = np.array(texts, dtype="datetime64[ms]")
-    except ValueError:
-        return None
-    found: Array = moments.astype("int64") / 1000.0
-    return found
-
-
-def _days_first(texts: Sequence[str]) -> bool:
-    """Whether 3/4 is the third of April: where any first number is over 12, or dots divide."""
-    for text in texts[:: max(1, len(texts) // 500)]:
-        match = re.match(r"(\d{1,2})([/.\-])(\d{1,2})\2\d{4}", text)
-        if match:
-            if match[2] == "." or int(match[1]) > 12:
-                return True
-            if int(match[3]) > 12:
-                return False
-    return False
-
-
-_CLOCK = re.compile(r"(\d{1,2}):(\d{2})(?::(\d{2}(?:[.,]\d+)?))?\s*([ap]m)?", re.IGNORECASE)
-
-
-def _time(text: str, days: dict[str, float], days_first: bool) -> float:
-    """One time [s]; nan where it cannot be read."""
-    if (
-        text[-3:-2] == ":" == text[-6:-5]
-        and text[-8:-6].isdecimal()
-        and text[-5:-3].isdecimal()
-        and text[-2:].isdecimal()
-    ):
-        hour, minute, second = int(text[-8:-6]), int(text[-5:-3]), float(text[-2:])
-        return _moment(text[:-8], hour, minute, second, days, days_first)
-    if re.fullmatch(r"\d{9,10}(?:\.\d+)?|\d{12,13}", text):
-        value = float(text)
-        return value / 1000 if value > 1e11 else value
-    clock = _CLOCK.search(text)
-    if clock is None:
-        plain = _number(text)  # seconds from the start
-        return plain if plain is not None and 0 <= plain < 1e8 else float("nan")
-    hour = int(clock[1]) % (12 if clock[4] else 100) + (12 if (clock[4] or "").lower() == "pm" else 0)
-    minute, second = int(clock[2]), float((clock[3] or "0").replace(",", "."))
-    return _moment(text[: clock.start()], hour, minute, second, days, days_first)
-
-
-def _moment(
-    day: str, hour: int, minute: int, second: float, days: dict[str, float], days_first: bool
-) -> float:
-    if hour > 23 or minute > 59 or second >= 61:
-        return float("nan")
-    if day not in days:
-        days[day] = _day(day.strip(" T"), days_first)
-    return days[day] + hour * 3600 + minute * 60 + second
-
-
-def _day(text: str, days_first: bool) -> float:
-    """The start of a day [s]; 0 where only the clock is given."""
-    if not text:
-        return 0.0
-    parts = re.findall(r"\d+", text)
-    if len(parts) < 3:
-        return float("nan")
-    a, b, c = (int(one) for one in parts[:3])
-    year, month, day = (a, b, c) if len(parts[0]) == 4 else (c, b, a) if days_first else (c, a, b)
-    try:
-        moment = datetime(year + 2000 if year < 100 else year, month, day)
-    except ValueError:
-        return float("nan")
-    return (moment - datetime(1970, 1, 1)).total_seconds()
-
-
-def _numbers(body: Sequence[Sequence[str]], column: int, comma: bool) -> Array:
+def _numbers(cells: Sequence[str], comma: bool) -> Array:
     """A column as numbers; nan where it holds none."""
-    cells = [row[column] if column < len(row) else "" for row in body]
-    for ready in (cells, [cell.replace(",", ".") for cell in cells] if comma else cells):
+    for points in (False, True) if comma else (False,):
         try:
-            plain: Array = np.array(ready, dtype=float)
+            plain: Array = np.array(
+                [cell.replace(",", ".") for cell in cells] if points else cells, dtype=float
+            )
         except ValueError:
             continue
         plain[~(np.abs(plain) <= LARGEST_READING)] = np.nan
@@ -307,16 +290,3 @@ def _numbers(body: Sequence[Sequence[str]], column: int, comma: bool) -> Array:
             continue
     found[~(np.abs(found) <= LARGEST_READING)] = np.nan
     return found
-
-
-def _what(head: str) -> tuple[ChannelKind, float]:
-    """What a column is by its name, and the size that it is about [um]."""
-    low = head.lower().replace("_", ".").replace(",", ".")
-    pm = re.search(r"pm\s*\.?\s*(10|1|2\.?5|4)(?!\d)", low)
-    if pm:
-        return "mass", {"10": 10.0, "1": 1.0, "2.5": 2.5, "25": 2.5, "4": 4.0}[pm[1]]
-    if any(word in low for word in _COUNT_WORDS):
-        size = _SIZE.search(low)
-        if size:
-            return "count", float(size[1].replace(",", "."))
-    return "other", 0.0

@@ -1,6 +1,17 @@
 """The whole document and its edits: frozen dataclasses in SI units, plain data."""
 
-from purvel.shop.air import Air, Cleaner, FanBuild, NextRoom, Passage, Person, Session, Spell, WorkInterval
+from purvel.shop.air import (
+    Air,
+    Cleaner,
+    FanBuild,
+    NextRoom,
+    Passage,
+    Person,
+    Session,
+    Spell,
+    Wearer,
+    WorkInterval,
+)
 from purvel.shop.as_built import AsBuilt, FromWall
 from purvel.shop.attachment import Attachment
 from purvel.shop.ducts import (
@@ -88,5 +99,6 @@ __all__ = [
     "Vertex",
     "Wall",
     "WallHeight",
+    "Wearer",
     "WorkInterval",
 ]

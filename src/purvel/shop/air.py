@@ -53,6 +53,7 @@ class WorkInterval:
     catalogue, and empty leaves the figures of `capture` as they are. `wood` is a key of the catalogue's woods
     (empty: solid wood of any kind), `edge` how sharp the tool is; both change what is thrown off. With a
     `gate_set` the ducts pull as in that choice of gates, else as in the one that serves the machine best.
+    `measured` says that the capture is the user's own measurement.
     """
 
     id: Id
@@ -71,6 +72,7 @@ class WorkInterval:
     hood: Annotated[str, Meta(max_length=64)] = ""
     wood: Annotated[str, Meta(max_length=64)] = ""
     edge: Literal["not known", "sharp", "dull"] = "not known"
+    measured: bool = False
     gate_set: Id | None = None
 
 
@@ -159,13 +161,15 @@ class Person:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LogStretch:
     """A marked stretch of a monitor's log, in seconds from its first reading: what it shows, and what the
-    comparison of two must know: how the cleaner ran, whether a door stood open, what was worked.
+    comparison of two must know: how the cleaner ran, whether a door stood open, what was worked, where the
+    monitor stood. “zero” is the monitor in a closed box or bag of clean air, “source” a source of dust held
+    before it: they test the monitor.
     """
 
     id: Id
     log: Id
     name: Name = ""
-    shows: Literal["background", "work", "decay"] = "work"
+    shows: Literal["background", "work", "decay", "zero", "source"] = "work"
     start: Annotated[float, Meta(ge=0, le=1e8, description="[s]")] = 0.0
     end: Annotated[float, Meta(ge=0, le=1e8, description="[s]")] = 600.0
     cleaner: Literal["not noted", "off", "low", "high"] = "not noted"
@@ -173,6 +177,40 @@ class LogStretch:
     hood: Literal["not noted", "none", "on"] = "not noted"
     wood: Name = ""
     work: Name = ""
+    place: Name = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogEvent:
+    """Something that was noted while a monitor ran, in seconds from its first reading."""
+
+    id: Id
+    log: Id
+    at: Annotated[float, Meta(ge=0, le=1e8, description="[s]")] = 0.0
+    name: Name = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LogUnit:
+    """The unit of a column of a log whose name does not tell it."""
+
+    log: Id
+    column: Name
+    unit: Name
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wearer:
+    """Who works, for what can be worn: a beard under the seal, glasses, whether a mask was fit-tested, what is
+    worn on the face (a key of the catalogue, empty: nothing), and the rating of the hearing protection [dB, NRR;
+    0: none].
+    """
+
+    beard: bool = False
+    glasses: bool = False
+    fit_tested: bool = False
+    respirator: Annotated[str, Meta(max_length=64)] = ""
+    hearing: Annotated[float, Meta(ge=0, le=40, description="[dB]")] = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -198,6 +236,7 @@ class Air:
     limit: Literal["acgih-2024", "eu-2023", "uk-hardwood-2020", "uk-softwood-2020"] = "acgih-2024"
     clean_level: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.1
     clean_fine: Annotated[float, Meta(gt=0, le=100, description="[mg/m3]")] = 0.015
+    wearer: Wearer = Wearer()
     ach_measured: Literal["none", "closed", "open", "both"] = "none"
     channel: Name = ""
     outdoor_sizes: tuple[Share, Share, Share, Share] = (0.5, 0.5, 0.0, 0.0)
@@ -206,3 +245,5 @@ class Air:
     passages: Annotated[tuple[Passage, ...], Meta(max_length=40)] = ()
     people: Annotated[tuple[Person, ...], Meta(max_length=20)] = ()
     stretches: Annotated[tuple[LogStretch, ...], Meta(max_length=200)] = ()
+    events: Annotated[tuple[LogEvent, ...], Meta(max_length=500)] = ()
+    log_units: Annotated[tuple[LogUnit, ...], Meta(max_length=200)] = ()

@@ -7,7 +7,7 @@ from purvel.app.picked.air import NextRoomForm, PassageForm, PersonForm, SpellFo
 from purvel.app.picked.form import Form
 from purvel.app.picked.group import GroupPanel
 from purvel.app.picked.jobs import JobForm
-from purvel.app.picked.log_stretch import LogStretchForm
+from purvel.app.picked.log_stretch import LogEventForm, LogStretchForm
 from purvel.app.picked.money import ItemForm
 from purvel.app.picked.power import ApplianceForm, CircuitForm, LuminaireForm, OutletForm
 from purvel.app.picked.room import FixtureForm, OpeningForm, WallForm
@@ -24,7 +24,7 @@ from purvel.app.widgets.flow import refilling
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Fixture, Opening, Run, Shop, Thing, Wall, WorkInterval
-from purvel.shop.air import LogStretch, NextRoom, Passage, Person, Spell
+from purvel.shop.air import LogEvent, LogStretch, NextRoom, Passage, Person, Spell
 from purvel.shop.jobs import Job
 from purvel.shop.money import Item
 from purvel.shop.parts import item_of
@@ -54,6 +54,7 @@ FORMS: dict[type, type[Form]] = {
     CutPart: CutPartForm,
     CutStock: CutStockForm,
     LogStretch: LogStretchForm,
+    LogEvent: LogEventForm,
     Spell: SpellForm,
     NextRoom: NextRoomForm,
     Passage: PassageForm,

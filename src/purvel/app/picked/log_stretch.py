@@ -1,4 +1,4 @@
-"""The form of a marked stretch of a monitor's log."""
+"""The forms of what is noted of a monitor's log: a marked stretch, an event."""
 
 from typing import Any
 
@@ -6,7 +6,13 @@ from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.shop.air import LogStretch
 
-SHOWS = (("background", "the background"), ("work", "work"), ("decay", "how it decays"))
+SHOWS = (
+    ("background", "the background"),
+    ("work", "work"),
+    ("decay", "how it decays"),
+    ("zero", "clean air, a test"),
+    ("source", "a source, a test"),
+)
 CLEANER = (("not noted", "not noted"), ("off", "off"), ("low", "on low"), ("high", "on high"))
 DOOR = (("not noted", "not noted"), ("shut", "shut"), ("open", "open"))
 HOOD = (("not noted", "not noted"), ("none", "nothing collected"), ("on", "collected"))
@@ -26,6 +32,7 @@ class LogStretchForm(Form):
         self.field("Hood", ChoiceField("Whether dust was collected", HOOD), "hood")
         self.field("Wood", text_field("Wood that was worked"), "wood")
         self.field("Work", text_field("Work that was done"), "work")
+        self.field("Monitor at", text_field("Where the monitor stood"), "place")
         self.note(
             "What is not noted cannot be told apart: two stretches compare only where one thing differs."
         )
@@ -39,3 +46,12 @@ class LogStretchForm(Form):
 
     def fault(self, changed: LogStretch) -> str:
         return "" if changed.start < changed.end else "A stretch ends after it starts."
+
+
+class LogEventForm(Form):
+    """Something that was noted while the monitor ran."""
+
+    def build(self) -> None:
+        self.field("Noted", text_field("What happened"), "name")
+        minutes = number_field("At this minute of the log", "min", least=0, most=1e6, decimals=1)
+        self.row("At", minutes, lambda one: one.at / 60.0, lambda value: self.put("Event", at=value * 60.0))

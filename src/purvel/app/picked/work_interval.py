@@ -74,6 +74,8 @@ class WorkForm(Form):
         """What its wood and its edge change, and what the wood's dust is known for."""
         times, wood = thrown_times(one), woods().get(one.wood)
         said = f"Reckoned with {times:.2g} times what is thrown off. " if times != 1.0 else ""
+        if one.measured:
+            said += f"What is caught, {one.capture[1]:.0%}, is your measurement. "
         return said + (f"{wood.harms} ({wood.source})" if wood is not None and wood.harms else "")
 
     def _other_work(self, key: str) -> None:
@@ -83,7 +85,7 @@ class WorkForm(Form):
 
     def _other_hood(self, key: str) -> None:
         share = captures()[key].share if key in captures() else self.now.capture
-        self.put("Hood", hood=key, capture=share)
+        self.put("Hood", hood=key, capture=share, measured=False)
 
     def shape(self) -> object:
         return self.now.operation, self.now.hood

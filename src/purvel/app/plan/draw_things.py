@@ -225,8 +225,8 @@ def picked_too(sheet: Sheet, corners: np.ndarray) -> None:
 
 
 def cleaner_cone(sheet: Sheet, thing: Thing, reach: float = 0.5) -> None:
-    """Which way a cleaner blows, and how far [m]: its jet widens by a fifth of the way to either side."""
+    """Which way a cleaner blows, and how far [m]: drawn narrower than its jet is."""
     for off in (-0.15, 0.0, 0.15):
-        wide = off + off / 0.15 * 0.2 * max(reach, 0.3)
+        wide = off + off / 0.15 * 0.08 * max(reach, 0.3)
         a, b = thing.spot(thing.width / 2, off), thing.spot(thing.width / 2 + max(reach, 0.3), wide)
         sheet.line([a, b], sheet.pen(sheet.palette.air_mid, 1.8, dashes=(4, 2)))

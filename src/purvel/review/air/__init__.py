@@ -3,7 +3,7 @@
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from purvel.review.air import beyond, hanging, log_rules
+from purvel.review.air import beyond, hanging, log_rules, log_runs, log_tests, protection
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.help_words import help_tables
 from purvel.review.air.log_report import log_tables, logs_report
@@ -35,12 +35,13 @@ def _where_there_is_a_day(rules: Sequence[Rule]) -> tuple[Rule, ...]:
 
 
 def _report(answers: Answers) -> dict[str, Any]:
-    return report(answers) | {"logs": logs_report(answers)}
+    return report(answers) | protection.report(answers) | {"logs": logs_report(answers)}
 
 
 def _tables(answers: Answers, say: Figures) -> Iterator[Table]:
     if answers.of(AirAnswers).day is not None:
         yield from beyond.rooms_table(answers, say)
+        yield from protection.card(answers, say)
         yield from help_tables(answers, say)
     yield from log_tables(answers, say)
 
@@ -50,11 +51,21 @@ STAGE = Stage(
     title="Air",
     question="How long does the dust hang?",
     applies=_applies,
-    rules=_where_there_is_a_day((*RULES, hanging.places, *beyond.RULES)),
-    searches=(log_rules.doubtful, log_rules.puffs, log_rules.decays, log_rules.comparisons),
+    rules=_where_there_is_a_day((*RULES, hanging.places, *beyond.RULES, *protection.RULES)),
+    searches=(
+        log_rules.doubtful,
+        log_rules.puffs,
+        log_rules.decays,
+        log_rules.comparisons,
+        log_runs.captured,
+        log_tests.tests,
+        log_tests.drifts,
+        log_tests.vapours,
+    ),
     remedies=REMEDIES
     | {
         "log-decay": log_rules.take_over,
+        "log-capture": log_runs.take_capture,
         "cleaner-place": hanging.better_place,
         "room-beyond": beyond.shut,
         "beyond-unknown": beyond.add_room,

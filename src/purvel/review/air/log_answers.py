@@ -9,6 +9,7 @@ from purvel.libraries import Array
 from purvel.once import once
 from purvel.review.air.answers import AirAnswers
 from purvel.review.answers import Answers
+from purvel.review.figures import Figures
 from purvel.review.room.answers import RoomAnswers
 from purvel.roomair.decays import Decay, Doubts, Ratio, Summary, compare, doubts, fit_decay, puff, summary
 from purvel.roomair.dust import settled
@@ -23,6 +24,7 @@ QUESTIONS = (
     ("wood", "the wood"),
     ("work", "the work"),
 )
+_BACKGROUNDS = 1.5  # times: backgrounds that differ more are another air
 _LENGTHS = 1.3  # times: stretches that differ more in length are not of the same minutes
 _MASS_DIAMETER = 0.8  # of its cut: where most of what a PM figure weighs lies
 
@@ -49,10 +51,14 @@ class LogAnswers:
         """Each log by its attachment, or why it cannot be read."""
         known = self._answers.memory.attachments
         return {
-            one.id: self._ask(read_attached, one, known[one.sha256])
+            one.id: self._ask(read_attached, one, known[one.sha256], self._units(one.id))
             for one in self._shop.attachments
             if one.kind == "log" and one.sha256 in known
         }
+
+    def _units(self, log: str) -> tuple[tuple[str, str], ...]:
+        """Units of a log's columns that were told by hand."""
+        return tuple((one.column, one.unit) for one in self._shop.air.log_units if one.log == log)
 
     @once
     def logs(self) -> dict[str, Log]:
@@ -105,20 +111,22 @@ class LogAnswers:
 
     @once
     def comparisons(self) -> list[Comparison]:
-        """Every stretch of work against the first of its log, above the background; the lowest level where
-        that is not marked.
+        """Every stretch of work against the first that was logged in the same column, each above its own
+        background; above the lowest level where that is not marked.
         """
         found: list[Comparison] = []
-        for log in self.logs:
-            work = [one for one in self.stretches if one.log == log and one.shows == "work"]
-            found.extend(self._compared(one, work[0]) for one in work[1:])
+        work = [one for one in self.stretches if one.shows == "work"]
+        work.sort(key=lambda one: (self.logs[one.log].begun, one.start))
+        for column in dict.fromkeys(self.channel(one.log).name for one in work):
+            alike = [one for one in work if self.channel(one.log).name == column]
+            found.extend(self._compared(one, alike[0]) for one in alike[1:])
         return found
 
     def _compared(self, one: LogStretch, other: LogStretch) -> Comparison:
-        background = self.background(one.log)
-        if background is None:
-            background = min(self.summary(one).low, self.summary(other).low)
-        ratio = compare(self.readings(one)[1], self.readings(other)[1], background)
+        after, before = self.background(one.log), self.background(other.log)
+        if after is None or before is None:
+            after = before = min(self.summary(one).low, self.summary(other).low)
+        ratio = compare(self.readings(one)[1] - after, self.readings(other)[1] - before, 0.0)
         differs, open_ = [], []
         for key, word in QUESTIONS:
             a, b = getattr(one, key), getattr(other, key)
@@ -129,6 +137,11 @@ class LogAnswers:
         minutes = ((other.end - other.start) / 60, (one.end - one.start) / 60)
         if max(minutes) > _LENGTHS * max(min(minutes), 1e-9):
             differs.append(f"the minutes ({minutes[0]:.0f}, then {minutes[1]:.0f})")
+        if one.place and other.place and one.place != other.place:
+            differs.append(f"where the monitor stood ({other.place}, then {one.place})")
+        if max(after, before) > _BACKGROUNDS * min(after, before) > 0:
+            figures = (Figures.reading(before), Figures.reading(after))
+            differs.append(f"the background ({figures[0]}, then {figures[1]})")
         return Comparison(one.id, other.id, ratio, tuple(differs), tuple(open_))
 
     # ---- the decay as a measurement
@@ -196,10 +209,10 @@ class LogAnswers:
         return "which cleaner ran" if found is None else changes + self.cleaned(one.log, found[1].mixing)
 
 
-def read_attached(_: Attachment, data: bytes) -> Log | str:
+def read_attached(_: Attachment, data: bytes, units: tuple[tuple[str, str], ...] = ()) -> Log | str:
     """A log that is attached, or the sentence that says why it cannot be read."""
     try:
-        return read_log(data)
+        return read_log(data, dict(units))
     except LogError as exc:
         return str(exc)
 

@@ -8,11 +8,13 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from purvel.review.air.log_answers import Comparison, LogAnswers
+from purvel.review.air.log_runs import RunAnswers
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.stage import Candidate
 from purvel.roomair.decays import Doubts
+from purvel.roomair.logs import Log
 from purvel.shop import Air, Shop
 from purvel.shop.air import LogStretch
 from purvel.shop.edits import Edit, change_air
@@ -37,7 +39,7 @@ def doubtful(answers: Answers, say: Figures) -> Iterator[Finding]:
         sentence = f"The log {name_of(answers.base, item)} cannot be read, so nothing is told from it."
         yield Finding("log-unread", Grade.WATCH, (item,), sentence, why, _ODD, Where((item,)))
     for item, log in logs.logs.items():
-        odd = list(_odd(logs.doubts(item), log.step))
+        odd = list(_odd(logs.doubts(item), log))
         if odd:
             name = name_of(answers.base, item)
             yield Finding(
@@ -52,13 +54,19 @@ def doubtful(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
 
 
-def _odd(found: Doubts, step: float) -> Iterator[str]:
-    if found.gap > GAP * step:
+def _times_said(count: int) -> str:
+    return "once" if count == 1 else f"{count} times"
+
+
+def _odd(found: Doubts, log: Log) -> Iterator[str]:
+    if found.gap > GAP * log.step:
         yield f"{_time(found.gap)} without a reading"
     if found.missing > MISSING:
         yield f"{found.missing:.0%} of its readings are missing"
     if found.stuck > STUCK:
         yield f"one reading stood still for {_time(found.stuck)}"
+    if log.set_back:
+        yield f"its clock was set back {_times_said(log.set_back)}"
     if found.capped > CAPPED:
         yield f"{found.capped:.0%} of its readings are at its highest figure, which may be the end of its scale"
 
@@ -161,7 +169,7 @@ def _compared(answers: Answers, one: Comparison) -> Finding:
         return found(
             Grade.WATCH,
             f"{a} has {said} than {b}, but cannot tell by what: {', '.join(one.differs)} differed.",
-            "Change one thing at a time: the same cut, wood, minutes, door and cleaner.",
+            f"{_explained(answers, one)}Change one thing at a time: the same cut, wood, minutes, door and cleaner.",
         )
     if one.not_noted:
         return found(
@@ -175,6 +183,19 @@ def _compared(answers: Answers, one: Comparison) -> Finding:
         f"{a} has {said} than {b}{by}.",
         "Means above the background, with their scatter.",
     )
+
+
+def _explained(answers: Answers, one: Comparison) -> str:
+    """What each difference alone would do by the model, and what of the whole is left then."""
+    parts = answers.of(RunAnswers).explained(one)
+    if not parts:
+        return ""
+    said = [f"{words} alone would make it {b:.2g} times ({a:.2g} to {c:.2g})" for words, (a, b, c) in parts]
+    low, central, high = one.ratio.low, one.ratio.ratio, one.ratio.high
+    for _, (a, b, c) in parts:
+        low, central, high = low / c, central / b, high / a
+    left = f"{central:.2g} times ({low:.2g} to {high:.2g}) is left for the rest"
+    return f"By the model {'; '.join(said)}; {left}. "
 
 
 def _share(ratio: float, low: float, high: float) -> str:

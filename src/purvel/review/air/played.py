@@ -1,12 +1,17 @@
-"""The shop's day, as a simulated monitor plays it."""
+"""The shop's day, as a simulated monitor plays it, and as it lies over a log."""
 
 from purvel.devices.monitor import Grain, Played
+from purvel.libraries import Array
 from purvel.review.air.answers import AirAnswers
+from purvel.review.air.log_answers import LogAnswers
 from purvel.review.answers import Answers
 from purvel.review.memory import Memory
 from purvel.roomair.day import Day
+from purvel.roomair.laid_over import Laid, laid
 from purvel.shop import Air, Shop
 
+Course = tuple[Array, Array, Laid]
+"""Seconds of a day, what is expected then above its least, and where it lies in a log."""
 AFTER = 60.0  # min that are played after the session
 
 
@@ -24,4 +29,23 @@ def played(day: Day, air: Air) -> Played:
         day.courses["central"].by_size[seen],
         tuple(Grain(size.high, size.diameter) for size in day.sizes),
         tuple(one.start * 60.0 for one in air.session.work if one.capture[1] > 0),
+    )
+
+
+def over_log(answers: Answers, log: str) -> Course | None:
+    """The simulated day as a log's channel should show it, with its place in the log; None where the day is
+    not told in it.
+    """
+    logs, day = answers.of(LogAnswers), answers.of(AirAnswers).day
+    if day is None or log not in logs.logs:
+        return None
+    seen, playing = logs.channel(log), played(day, answers.base.air)
+    if seen.kind not in ("count", "mass"):
+        return None
+    expected = playing.counts(seen.size) if seen.kind == "count" else playing.mass(seen.size)
+    place = answers.ask(laid, logs.logs[log].seconds, seen.values, playing.seconds, expected - expected.min())
+    return (
+        (playing.seconds, expected - expected.min(), place)
+        if place is not None and place.is_believed
+        else None
     )

@@ -70,6 +70,7 @@ def _hooded(intervals: tuple[str, ...], hood: str) -> Edit:
             replace(
                 interval,
                 hood=hood,
+                measured=False,
                 capture=captures()[hood].share if hood in captures() else interval.capture,
             )
             if interval.id in intervals

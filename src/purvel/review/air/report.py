@@ -117,6 +117,7 @@ def _work(answers: Answers, one: WorkInterval) -> dict[str, Any]:
         "hood": hood_of(one, answers.of(AirAnswers).pulls) or None,
         "wood": one.wood or None,
         "edge": one.edge,
+        "measured": one.measured,
         "gate_set": one.gate_set,
         "blows_into": None
         if blown is None

@@ -10,7 +10,8 @@ from typing import Any
 from purvel.shop.part import Part, Ref
 from purvel.shop.parts.air import PASSAGES, PEOPLE, ROOMS, SPELLS
 from purvel.shop.parts.ducts import ADAPTERS, GATE_SETS, GATES, HOODS, QUOTES, RAN, RUNS, SWITCHED
-from purvel.shop.parts.logs import STRETCHES
+from purvel.shop.parts.logs import EVENTS, STRETCHES
+from purvel.shop.parts.logs import UNITS as LOG_UNITS
 from purvel.shop.parts.money import ITEMS
 from purvel.shop.parts.power import APPLIANCES, CIRCUITS, LUMINAIRES, OUTLETS
 from purvel.shop.parts.room import DIAGONALS, FIXTURES, HEIGHTS, JOISTS, OPENINGS, SLOPES, SPOTS, WALLS
@@ -39,7 +40,7 @@ PARTS: tuple[Part[Any], ...] = (
     THINGS, WALLS, OPENINGS, FIXTURES, SLOPES, JOISTS, DIAGONALS, SPOTS, HEIGHTS,
     RUNS, GATES, PORTS, GATE_SETS, SWITCHED, RAN, ADAPTERS, HOODS, QUOTES, WORK, SCENES, ATTACHMENTS, JOBS,
     CIRCUITS, OUTLETS, APPLIANCES, LUMINAIRES, UNITS, TOOLS, ITEMS,
-    DUTIES, ENTRIES, CUT_PARTS, CUT_STOCK, STRETCHES, SPELLS, ROOMS, PASSAGES, PEOPLE,
+    DUTIES, ENTRIES, CUT_PARTS, CUT_STOCK, STRETCHES, EVENTS, LOG_UNITS, SPELLS, ROOMS, PASSAGES, PEOPLE,
 )  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from purvel.app.stages.air.day_key import GROUPS, DayKey, shade, style
 from purvel.app.stages.air.helps_pane import HelpsPane
 from purvel.app.stages.air.planner import Planner
 from purvel.app.stages.air.rooms_pane import RoomsPane
+from purvel.app.stages.air.wear_pane import WearPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
@@ -32,7 +33,7 @@ from purvel.roomair.day import Day
 from purvel.roomair.stretches import BANDS
 from purvel.shop import Shop
 
-DAY, LOG, ROOMS = 1, 2, 4  # panes
+DAY, LOG = 1, 2  # panes
 LOG_LEAST = 44.0  # letters' sizes: with less the log is shown alone
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
 
@@ -71,12 +72,15 @@ class DayInstrument(QWidget):
         self._helps = WhenSeen(self.helps, self.helps.fill)
         self.rooms = RoomsPane(workspace)
         self._rooms = WhenSeen(self.rooms, self.rooms.fill)
+        self.wear = WearPane(workspace)
+        self._wear = WhenSeen(self.wear, self.wear.fill)
         panes = [
             Pane("Work", scrolled(self.planner), 30.0, 10),
             Pane("Day", picture, 34.0, 12),
             Pane("Log", log, LOG_LEAST, 12),
             Pane("Helps", self._helps, 40.0, 12),
             Pane("Rooms", self._rooms, 40.0, 12),
+            Pane("Wear", self._wear, 44.0, 12),
         ]
         self.panes = Panes(theme, panes, chosen=DAY)
         box = QVBoxLayout(self)
@@ -88,6 +92,7 @@ class DayInstrument(QWidget):
         """Shows the reviewed day, with the work and the limit that it was reckoned for."""
         self._helps.show_these(review.answers)
         self._rooms.show_these(review.answers)
+        self._wear.show_these(review.answers)
         answers = review.answers.of(AirAnswers)
         self.day, other = answers.day, answers.other
         self.other = None if other is None else other.day

@@ -5,13 +5,13 @@ from __future__ import annotations
 from functools import partial
 from typing import Any
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Signal
 from PySide6.QtGui import QResizeEvent, QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.signals import Event
-from purvel.app.stages.air.day_key import shade
-from purvel.app.theme import Palette, Theme
+from purvel.app.stages.air.log_drawn import draw_band, draw_course, draw_events
+from purvel.app.theme import Theme
 from purvel.app.widgets.charts import dress_plot, make_plot, words
 from purvel.app.widgets.fields import ChoiceField, NameButton
 from purvel.app.widgets.flow import clear, refilling
@@ -21,9 +21,11 @@ from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Answers, Review
 from purvel.review.air.log_answers import LogAnswers
+from purvel.review.air.played import Course, over_log
 from purvel.review.figures import Figures
-from purvel.shop.air import LogStretch
-from purvel.shop.edits import change_air
+from purvel.roomair.log_kinds import UNITS
+from purvel.shop.air import LogEvent, LogStretch, LogUnit
+from purvel.shop.edits import change_air, put
 from purvel.shop.parts import name_of
 
 ROOM_FOR_WORDS, ROOM_FOR_LIST = 40, 30  # letters' sizes across
@@ -32,15 +34,6 @@ NOTHING = "No log yet: “Log ▾” imports a particle monitor's CSV, or record
 
 
 Span = tuple[str, float, float]  # a stretch, from and to [s]
-
-
-def tone(palette: Palette, shows: str) -> tuple[str, Qt.BrushStyle]:
-    """Colour and pattern of a stretch by what it shows."""
-    return {
-        "background": (palette.pencil, Qt.BrushStyle.Dense6Pattern),
-        "work": (palette.wood_edge, Qt.BrushStyle.SolidPattern),
-        "decay": (palette.air_mid, Qt.BrushStyle.BDiagPattern),
-    }[shows]
 
 
 class LogPane(QWidget):
@@ -57,6 +50,9 @@ class LogPane(QWidget):
         self.plot: Any = None
         self.logs: LogAnswers | None = None
         self._shown: tuple[object, ...] = ()
+        self.events: list[LogEvent] = []
+        self.units: tuple[LogUnit, ...] = ()
+        self.course: Course | None = None
         self.said = Words(NOTHING)
         self.said.setWordWrap(True)
         head = QWidget()
@@ -65,6 +61,10 @@ class LogPane(QWidget):
         self.choosers = QHBoxLayout()
         self.menu: QWidget | None = None
         self.head.addLayout(self.choosers)
+        self.over = QCheckBox("Day over it")
+        set_tip(self.over, "Lays the simulated day over the log, where it follows it best.")
+        self.over.toggled.connect(lambda _: self.workspace.view.changed.emit())
+        self.head.addWidget(self.over)
         self.head.addWidget(self.said, 1)
         self.marks = QWidget()
         self.marks_box = QVBoxLayout(self.marks)
@@ -105,6 +105,9 @@ class LogPane(QWidget):
         is_now = review.is_whole and review.answers.base is answers.base
         decays = self._decays(review) if is_now else {}
         air, palette = answers.base.air, self.theme.palette
+        self.units = air.log_units
+        self.events = [one for one in air.events if one.log == self.log]
+        self.course = over_log(answers, self.log) if self.over.isChecked() and self.log else None
         names = tuple((key, name_of(answers.base, key)) for key in logs.logs)
         log = logs.logs.get(self.log or "")
         shown = (
@@ -117,10 +120,18 @@ class LogPane(QWidget):
             palette,
             self.theme.pixels,
             self.live,
+            air.events,
+            air.log_units,
+            self.over.isChecked(),
+            self.course and self.course[2],
         )
         if shown == self._shown:
             return
-        if shown[:2] + shown[3:4] != self._shown[:2] + self._shown[3:4]:
+        if (*shown[:2], *shown[3:4], shown[10:11]) != (
+            *self._shown[:2],
+            *self._shown[3:4],
+            self._shown[10:11],
+        ):
             self._choose_from(names)
         self._shown = shown
         self._say(answers)
@@ -169,8 +180,17 @@ class LogPane(QWidget):
             f" {len(log.seconds):,} readings"
         )
         self.said.setText(
-            f"{self.live or about}. Not held against a limit: it is read for decays and ratios."
+            f"{self.live or about}. {self._of_day()}Not held against a limit: it is read for decays and ratios."
         )
+
+    def _of_day(self) -> str:
+        """How the simulated day goes with the log."""
+        if not self.over.isChecked():
+            return ""
+        if self.course is None:
+            return "No simulated day is told in it. "
+        place = self.course[2]
+        return f"The day begins at minute {place.at / 60:.0f}; it shows {place.times:.2g} times what that expects. "
 
     def _choose_from(self, names: tuple[tuple[str, str], ...]) -> None:
         """Choosers for the log and its channel, where there is a choice."""
@@ -188,6 +208,14 @@ class LogPane(QWidget):
             column.show_value(self.logs.channel(self.log).name)
             column.entered.connect(self._other_channel)
             self.choosers.addWidget(column)
+        shown = self.logs.channel(self.log)
+        if not shown.is_sure or any(one.log == self.log and one.column == shown.name for one in self.units):
+            unit: ChoiceField[str] = ChoiceField(
+                "Unit of this column, which its name does not tell", [(one, one) for one in UNITS[shown.kind]]
+            )
+            unit.show_value(shown.written)
+            unit.entered.connect(self._other_unit)
+            self.choosers.addWidget(unit)
 
     def _other_log(self, log: str) -> None:
         self.log = log
@@ -196,6 +224,11 @@ class LogPane(QWidget):
 
     def _other_channel(self, channel: str) -> None:
         self.workspace.apply(lambda shop: change_air(shop, channel=channel), "Look at another column")
+
+    def _other_unit(self, unit: str) -> None:
+        if self.logs is not None and self.log is not None:
+            told = LogUnit(log=self.log, column=self.logs.channel(self.log).name, unit=unit)
+            self.workspace.apply(lambda shop: put(shop, told), "Tell a column's unit")
 
     # ---- the list and the chart
 
@@ -229,6 +262,13 @@ class LogPane(QWidget):
                 f"{one.name or one.shows}: {figure}. Pick it to say what was done, and to move its ends.",
             )
             button.clicked.connect(partial(self._pick, one.id))
+            self.marks_box.addWidget(button)
+        for event in self.events:
+            button = NameButton(f"{event.at / 60:.1f} min · {event.name or 'event'}")
+            button.setObjectName("work")
+            button.setCheckable(True)
+            button.setChecked(event.id == picked)
+            button.clicked.connect(partial(self._pick, event.id))
             self.marks_box.addWidget(button)
         self.marks_box.addStretch(1)
 
@@ -267,25 +307,18 @@ class LogPane(QWidget):
                 name.setPos(one.start / 60, top)
                 self.plot.addItem(name)
                 free_from = one.start / 60 + letter * len(one.name or one.shows)
+        named = self.height() > ROOM_FOR_NAMES * self.theme.pixels
+        draw_events(self.plot, self.theme, self.events, top if named else 0.0)
+        if self.over.isChecked() and self.course is not None:
+            draw_course(self.plot, self.theme, self.course, float(log.seconds[-1]))
         self.plot.setXRange(0, log.minutes, padding=0)
         self.plot.setYRange(min(0.0, float(seen.min())) if len(seen) else 0.0, top, padding=0)
 
     def _mark(self, one: LogStretch, is_picked: bool) -> None:
         """A stretch as a band; the picked one's ends can be taken hold of."""
-        import pyqtgraph as pg
-
-        colour, pattern = tone(self.theme.palette, one.shows)
-        edge = pg.mkPen(self.theme.palette.accent if is_picked else colour, width=3 if is_picked else 1)
-        band = pg.LinearRegionItem(
-            (one.start / 60, one.end / 60),
-            movable=is_picked,
-            brush=pg.mkBrush(shade(colour, pattern, 60)),
-            pen=edge,
-        )
-        band.setZValue(5 if is_picked else -10)
+        band = draw_band(self.plot, self.theme, one, is_picked)
         if is_picked:
             band.sigRegionChangeFinished.connect(partial(self._let_go, one.id))
-        self.plot.addItem(band)
 
     def _let_go(self, stretch: str, band: Any) -> None:
         start, end = sorted(band.getRegion())

@@ -9,10 +9,12 @@ from pathlib import Path
 from typing import Literal
 
 from PySide6.QtCore import QObject
+from PySide6.QtGui import QKeySequence, QShortcut
 from PySide6.QtWidgets import QFileDialog, QInputDialog
 
 from purvel.app.reviews import Reviews
 from purvel.app.stages.air.log_pane import LogPane, Span
+from purvel.app.stages.air.reading import AT_ONCE, Reading
 from purvel.app.stages.air.recorder import Recorder
 from purvel.app.workspace import Workspace
 from purvel.devices.link import Recording
@@ -20,16 +22,20 @@ from purvel.devices.monitor import PORT
 from purvel.files.document import LARGEST, AttachmentError, attached
 from purvel.review.air.log_answers import LogAnswers, read_attached
 from purvel.roomair.decays import proposed
-from purvel.shop.air import LogStretch
+from purvel.roomair.logs import Log
+from purvel.shop import Attachment, Shop
+from purvel.shop.air import LogEvent, LogStretch
 from purvel.shop.edits import fresh_id, put, remove
 from purvel.shop.parts import item_of, name_of
 
 SHORTEST_MARK = 0.2  # of the stretch before
-Shows = Literal["background", "work", "decay"]
+Shows = Literal["background", "work", "decay", "zero", "source"]
 MARKS: tuple[tuple[Shows, str], ...] = (
     ("background", "Mark the background"),
     ("work", "Mark work"),
     ("decay", "Mark how it decays"),
+    ("zero", "Mark a test in clean air"),
+    ("source", "Mark a test before a source"),
 )
 
 
@@ -45,7 +51,11 @@ class LogTool(QObject):
         self.recorder.went_on.connect(self._went_on)
         self.recorder.ended.connect(self._recorded)
         self.recorder.failed.connect(self._no_monitor)
+        self.reading = Reading(self)
+        self.noted: list[tuple[float, str]] = []  # while recording: when [s], and what
         pane.dragged.connect(self._dragged)
+        self.key = QShortcut(QKeySequence("E"), pane)
+        self.key.activated.connect(self.note_event)
 
     def entries(self) -> list[tuple[str, Callable[[], object]]]:
         """The menu."""
@@ -56,6 +66,7 @@ class LogTool(QObject):
             ("Import a monitor's CSV …", self.ask_file),
             ("Record from a monitor …", self.ask_port),
             ("End the recording", self.recorder.stop),
+            ("Note an event (E)", self.note_event),
             *marks,
             ("Take this log away", self.take_away),
         ]
@@ -85,20 +96,41 @@ class LogTool(QObject):
             return
         self._take(path.name, data, "Import a log")
 
-    def _take(self, name: str, data: bytes, label: str) -> bool:
+    def _take(
+        self, name: str, data: bytes, label: str, then: Callable[[str], object] = lambda _: None
+    ) -> None:
+        """Attaches a log once it is read; `then` is called with its id."""
+        if self.reading.is_on:
+            self._refuse("Another log is being read: wait for it.")
+            return
         try:
             document = attached(self.workspace.document, name or "log.csv", data, "log")
         except AttachmentError as exc:
             self._refuse(str(exc))
-            return False
+            return
         made = document.shop.attachments[-1]
-        log = self.reviews.memory.answer(read_attached, made, data)
+        if len(data) > AT_ONCE:
+            self._tell(f"Reading {made.name}, {len(data) / 1e6:.0f} MB")
+        memory = self.reviews.memory
+        self.reading.start(
+            len(data),
+            lambda: memory.answer(read_attached, made, data, ()),
+            lambda log: self._read(made, log, data, label, then),
+        )
+
+    def _read(
+        self, made: Attachment, log: Log | str, data: bytes, label: str, then: Callable[[str], object]
+    ) -> None:
+        self.pane.live = ""
         if isinstance(log, str):
             self._refuse(f"{made.name}: {log}")
-            return False
+            self._tell("")
+            return
+        document = attached(self.workspace.document, made.name, data, "log")  # as the shop is now
+        added = document.shop.attachments[-1]
         self.workspace.pick(None)
         self.workspace.attach(document, label)
-        self.pane.log = made.id
+        self.pane.log = added.id
         self._show()
         self.workspace.view.changed.emit()
         left = f" {log.left_out:,} lines could not be read and are left out." if log.left_out else ""
@@ -106,7 +138,7 @@ class LogTool(QObject):
             f"{made.name}: {len(log.seconds):,} readings over {log.minutes:.0f} min, by {log.channel().name}.{left}"
             " Now mark the background, work, and how it decays."
         )
-        return True
+        then(added.id)
 
     def _refuse(self, sentence: str) -> None:
         self.workspace.said.emit(f"{sentence} Nothing was changed.")
@@ -126,12 +158,13 @@ class LogTool(QObject):
         if self.recorder.is_on:
             self.workspace.said.emit("A recording is under way: end it first.")
             return
+        self.noted = []
         self.recorder.start(port)
         self._show()
         self._went_on(0)
 
     def _went_on(self, count: int) -> None:
-        self._tell(f"Recording: {count:,} readings so far. “Log ▾” ends it")
+        self._tell(f"Recording: {count:,} readings so far. “Log ▾” ends it, E notes an event")
 
     def _tell(self, live: str) -> None:
         self.pane.live = live
@@ -144,21 +177,47 @@ class LogTool(QObject):
     def _recorded(self, recording: Recording) -> None:
         self.pane.live = ""
         name = f"recording {recording.begun:%Y-%m-%d %H-%M}.csv"
-        if self._take(name, recording.as_csv(), "Record a log"):
-            self.recorder.forget_file()
-            if recording.why_ended:
-                self.workspace.said.emit(
-                    f"{name} is kept: {len(recording.rows):,} readings, then {recording.why_ended}."
-                )
-        else:
-            self._tell("")
+        self._tell("")
+        self._take(name, recording.as_csv(), "Record a log", partial(self._kept, name, recording))
+
+    def _kept(self, name: str, recording: Recording, log: str) -> None:
+        """The recording is in the shop, with what was noted while it ran."""
+        self.recorder.forget_file()
+        noted, self.noted = self.noted, []
+        for at, words in noted:
+            event = LogEvent(id=fresh_id(self.workspace.base, "event"), log=log, at=round(at, 1), name=words)
+            self.workspace.apply(partial(_with_event, event), "Note an event", merge="events")
+        self.workspace.end_merge()
+        if recording.why_ended:
+            self.workspace.said.emit(
+                f"{name} is kept: {len(recording.rows):,} readings, then {recording.why_ended}."
+            )
 
     def finish(self) -> None:
         """The shop is left: what was recorded is attached to it."""
         if self.recorder.is_on:
             self.recorder.stop()
+        self.reading.finish()
 
     # ---- marking
+
+    def note_event(self) -> None:
+        """Notes that something happens now while it is recorded; else in the middle of a log, to be moved."""
+        if self.recorder.is_on:
+            words = f"event {len(self.noted) + 1}"
+            self.noted.append((self.recorder.passed, words))
+            self._tell(f"Noted “{words}” at {self.recorder.passed / 60:.1f} min. Recording goes on")
+            return
+        logs = self.reviews.answers().of(LogAnswers)
+        log = self.pane.log if self.pane.log in logs.logs else next(iter(logs.logs), None)
+        if log is None:
+            self._refuse("There is no log to note something in, and nothing is recorded.")
+            return
+        at = round(float(logs.logs[log].seconds[-1]) / 2, 1)
+        event = LogEvent(id=fresh_id(self.workspace.base, "event"), log=log, at=at, name="event")
+        self._show()
+        self.workspace.apply(lambda shop: put(shop, event), "Note an event")
+        self.workspace.pick(event.id)
 
     def mark(self, shows: Shows) -> None:
         """Marks a stretch where it most likely is; its ends can be moved then."""
@@ -179,7 +238,13 @@ class LogTool(QObject):
                 start, end = max(0.0, float(seconds[-1]) - length), float(seconds[-1])
         if end - start < 1.0:
             start, end = float(seconds[0]), float(seconds[-1])
-        names = {"background": "Background", "work": "Work", "decay": "Decay"}
+        names = {
+            "background": "Background",
+            "work": "Work",
+            "decay": "Decay",
+            "zero": "Clean air",
+            "source": "Source",
+        }
         number = f" {len(taken) + 1}" if taken else ""
         stretch = LogStretch(
             id=fresh_id(self.workspace.base, "stretch"),
@@ -208,3 +273,7 @@ class LogTool(QObject):
             return
         name = name_of(self.workspace.base, log)
         self.workspace.apply_to_document(remove(self.workspace.base, log), f"Take {name} away")
+
+
+def _with_event(event: LogEvent, shop: Shop) -> Shop:
+    return put(shop, event)

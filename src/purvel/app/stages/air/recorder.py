@@ -38,7 +38,7 @@ class Recorder(QObject):
         self._over = threading.Event()
         self._thread: threading.Thread | None = None
         self._outcome: Recording | str | None = None
-        self._count = 0
+        self._count, self._passed = 0, 0.0
         self._timer = QTimer(self)
         self._timer.setInterval(LOOK)
         self._timer.timeout.connect(self._look)
@@ -48,12 +48,17 @@ class Recorder(QObject):
         """Whether something is being recorded."""
         return self._thread is not None
 
+    @property
+    def passed(self) -> float:
+        """How long it has gone on, by what the monitor says [s]."""
+        return self._passed
+
     def start(self, port: int) -> None:
         """Begins to listen on a port of this machine."""
         if self.is_on:
             return
         self._over.clear()
-        self._outcome, self._count = None, 0
+        self._outcome, self._count, self._passed = None, 0, 0.0
         self._thread = threading.Thread(target=self._run, args=(port,), daemon=True)
         self._thread.start()
         self._timer.start()
@@ -80,6 +85,7 @@ class Recorder(QObject):
     def _heard(self, recording: Recording) -> None:
         """Keeps what is heard in a file, for a machine that stops in the middle."""
         self._count = len(recording.rows)
+        self._passed = float(recording.rows[-1][0]) - float(recording.rows[0][0])
         if self._count % WRITE_EACH:
             return
         try:
