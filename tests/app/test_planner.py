@@ -178,3 +178,27 @@ def test_the_day_is_made_from_the_jobs(bench: Bench, planner: Planner) -> None:
     assert session.work and all(isinstance(things[one.thing or ""], Thing) for one in session.work)
     assert bench.workspace.undo_label == "Make the day from the jobs" or callable(bench.workspace.undo_label)
     assert put(bench.workspace.shop, session.work[0]) == bench.workspace.shop
+
+
+def test_who_works_is_told_in_the_pane_and_counts(bench: Bench, planner: Planner) -> None:
+    air = bench.window.stages["air"]
+    air.day.panes.choose(5)
+    QApplication.processEvents()
+    pane = air.day.wear
+    assert pane.table.rowCount() == len(bench.workspace.shop.air.session.work)
+    assert pane.ticks["fit_tested"].isChecked() and pane.worn.value == "half"
+    pane.ticks["beard"].click()
+    bench.settle()
+    assert bench.workspace.shop.air.wearer.beard
+    told = [one for one in bench.window.reviews.latest.of("air") if one.rule == "respirator-worn"]
+    assert "beard" in told[0].sentence
+    choose(pane.worn, "hood")
+    enter(field(bench, "Rating of the hearing protection (NRR; 0: none)"), "0")
+    bench.settle()
+    assert (
+        bench.workspace.shop.air.wearer.respirator == "hood"
+        and bench.workspace.shop.air.wearer.hearing == 0.0
+    )
+    for _ in range(3):
+        bench.workspace.undo()
+    assert not bench.workspace.shop.air.wearer.beard

@@ -5,6 +5,7 @@ from collections.abc import Callable
 from demo_shops.garage import garage
 from demo_shops.garage_mended import garage_mended
 from demo_shops.logs import CONFUSED, FAIR, SHORT, evening
+from demo_shops.people import geared, lived_in
 from demo_shops.single_garage import single_garage
 from demo_shops.single_garage_mended import single_garage_mended
 from demo_shops.spare_room import spare_room, spare_room_mended
@@ -12,9 +13,11 @@ from purvel.files import Document
 
 DEMOS: dict[str, Callable[[], Document]] = {
     "garage": lambda: evening(garage(), "saturday.csv", CONFUSED, closed=1.2),
-    "garage-mended": lambda: evening(garage_mended(), "sunday.csv", FAIR, closed=1.2),
-    "spare-room": lambda: evening(spare_room(), "evening.csv", SHORT, closed=0.8),
-    "spare-room-mended": lambda: evening(spare_room_mended(), "evening.csv", FAIR, closed=0.8),
+    "garage-mended": lambda: evening(geared(garage_mended()), "sunday.csv", FAIR, closed=1.2),
+    "spare-room": lambda: evening(lived_in(spare_room(), shut=False), "evening.csv", SHORT, closed=0.8),
+    "spare-room-mended": lambda: evening(
+        geared(lived_in(spare_room_mended(), shut=True)), "evening.csv", FAIR, closed=0.8
+    ),
     "single-garage": lambda: evening(single_garage(), "evening.csv", CONFUSED, closed=0.9),
-    "single-garage-mended": lambda: evening(single_garage_mended(), "morning.csv", FAIR, closed=0.9),
+    "single-garage-mended": lambda: evening(geared(single_garage_mended()), "morning.csv", FAIR, closed=0.9),
 }

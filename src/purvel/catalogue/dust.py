@@ -66,8 +66,8 @@ class Wood:
 
 @dataclass(frozen=True, slots=True)
 class Respirator:
-    """A kind of respirator: assigned protection factors in the United States and in Europe, whether it seals on
-    the face, and a remark.
+    """A kind of respirator: assigned protection factors in the United States and in Europe, whether it seals
+    on the face, and a remark.
     """
 
     name: str

@@ -14,8 +14,8 @@ QUIET = 40.0  # dB(A) below which nothing counts
 
 @dataclass(frozen=True, slots=True)
 class Noise:
-    """A day's noise: dose by NIOSH (85 dB(A), 3 dB) and by OSHA (90 dB(A), 5 dB) [-], and its level over 8 h by
-    the 3 dB rule [dB(A)].
+    """A day's noise: dose by NIOSH (85 dB(A), 3 dB) and by OSHA (90 dB(A), 5 dB) [-], and its level over 8 h
+    by the 3 dB rule [dB(A)].
     """
 
     niosh: float
@@ -24,8 +24,8 @@ class Noise:
 
 
 def noise_dose(spells: Iterable[tuple[float, float]]) -> Noise:
-    """The dose of spells of (level [dB(A)], hours): D = sum(C / T), T = 8 / 2^((L - 85) / 3) and 8 / 2^((L - 90)
-    / 5); L_EX,8h = 85 + 10 log10 D by the former (29 CFR 1910.95; NIOSH 98-126; 2003/10/EC).
+    """The dose of spells of (level [dB(A)], hours): D = sum(C / T), T = 8 / 2^((L - 85) / 3) and 8 / 2^((L -
+    90) / 5); L_EX,8h = 10 log10 (sum(C 10^(L / 10)) / 8) (29 CFR 1910.95; NIOSH 98-126; 2003/10/EC).
 
     1 h at 100 and 2 h at 92 dB(A): 526 % by NIOSH, 83 % by OSHA:
 
@@ -37,7 +37,8 @@ def noise_dose(spells: Iterable[tuple[float, float]]) -> Noise:
     niosh = sum(hours * 2 ** ((level - 85.0) / 3.0) / 8.0 for level, hours in counted)
     # OSHA counts what is over 80 dB(A)
     osha = sum(hours * 2 ** ((level - 90.0) / 5.0) / 8.0 for level, hours in counted if level >= 80.0)
-    return Noise(niosh, osha, 85.0 + 10.0 * log10(niosh) if niosh > 0 else 0.0)
+    energy = sum(hours * 10 ** (level / 10.0) for level, hours in counted) / 8.0
+    return Noise(niosh, osha, 10.0 * log10(energy) if energy > 0 else 0.0)
 
 
 def together(levels: Iterable[float]) -> float:

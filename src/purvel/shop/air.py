@@ -201,9 +201,9 @@ class LogUnit:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Wearer:
-    """Who works, for what can be worn: a beard under the seal, glasses, whether a mask was fit-tested, what is
-    worn on the face (a key of the catalogue, empty: nothing), and the rating of the hearing protection [dB, NRR;
-    0: none].
+    """Who works, for what can be worn: a beard under the seal, glasses, whether a mask was fit-tested, what
+    is worn on the face (a key of the catalogue, empty: nothing), and the rating of the hearing protection
+    [dB, NRR; 0: none].
     """
 
     beard: bool = False

@@ -29,9 +29,9 @@ _CAUTION = (
 
 @dataclass(frozen=True, slots=True)
 class Task:
-    """A piece of work with what it asks for: what is breathed at the tool at most while it lasts, low, central,
-    high [mg/m3], the limit for its wood [mg/m3], and how loud it is where one stands, while it cuts [dB(A); 0:
-    not known].
+    """A piece of work with what it asks for: what is breathed at the tool at most while it lasts, low,
+    central, high [mg/m3], the limit for its wood [mg/m3], and how loud it is where one stands, while it cuts
+    [dB(A); 0: not known].
     """
 
     work: WorkInterval
@@ -88,8 +88,8 @@ class Protection:
         return noise_dose(spells)
 
     def factor(self, one: Respirator) -> float:
-        """The protection factor that counts here for a respirator as this wearer wears it: none over a beard or
-        without a fit test; 1 where it does nothing.
+        """The protection factor that counts here for a respirator as this wearer wears it: none over a beard
+        or without a fit test; 1 where it does nothing.
         """
         wearer, units = self._shop.air.wearer, self._shop.units
         if one.tight and (wearer.beard or not wearer.fit_tested):
