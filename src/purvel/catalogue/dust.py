@@ -24,13 +24,16 @@ class DustSize:
 @dataclass(frozen=True, slots=True)
 class Operation:
     """An operation: inhalable dust thrown off while cutting with nothing collected [mg/min], the share of its
-    minutes in which it really cuts, and the hoods that its machine can have, the poorest first.
+    minutes in which it really cuts, and the hoods that its machine can have, the poorest first; the wood that
+    it takes off while it cuts [g/min], low and high, and as which waste that falls.
     """
 
     name: str
     emission: float
     cutting: float
     hoods: tuple[str, ...]
+    wood: tuple[float, float] = (0.0, 0.0)
+    waste: str = "sawdust"
 
     @property
     def band(self) -> tuple[float, float, float]:

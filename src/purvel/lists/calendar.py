@@ -7,11 +7,12 @@ from purvel.review.keep.answers import KeepAnswers
 from purvel.shop import Shop
 from purvel.shop.parts import item_of, name_of
 from purvel.shop.upkeep import Duty
+from purvel.upkeep.due import FAR, day_of
 
 
 def calendar_ics(shop: Shop) -> str:
-    """Each duty on the day that it is due, or today if that is past; what is due by the calendar alone comes
-    again.
+    """Each duty on the day that it is due, or today if that is past, and the bin at the soonest; what is due
+    by the calendar alone comes again.
 
     The same duty has the same UID each time, so a calendar that has it already moves it.
     """
@@ -34,6 +35,17 @@ def calendar_ics(shop: Shop) -> str:
         event.add("description", f"{shop.name}. The maker's manual decides.")
         if duty.every_days and not duty.every_hours:
             event.add("rrule", {"freq": "daily", "interval": duty.every_days})
+        made.add_component(event)
+    if keep.bin is not None and keep.bin.days[0] < FAR:
+        emptied = day_of(shop.upkeep.bin.emptied_on if shop.upkeep.bin is not None else None) or keep.today
+        day = max(emptied + timedelta(days=int(keep.bin.days[0])), keep.today)
+        event = Event()
+        event.add("uid", "bin@purvel")
+        event.add("dtstamp", datetime.now(UTC))
+        event.add("dtstart", day)
+        event.add("dtend", day + timedelta(days=1))
+        event.add("summary", "Empty the bin")
+        event.add("description", f"{shop.name}. Up to {keep.bin.mass[1]:.0f} kg with its drum.")
         made.add_component(event)
     text: str = made.to_ical().decode()
     return text

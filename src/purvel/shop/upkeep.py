@@ -14,9 +14,20 @@ Grain = Literal["along", "any"]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class DutyReading:
+    """What was read on a day of what a duty goes by: a pressure, a flow, in whatever unit."""
+
+    day: Day
+    value: Annotated[float, Meta(ge=-1e9, le=1e9)]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Duty:
-    """Something that is due by hours of use, by days, or by whichever comes first; at which thing, and when
-    it was done last (None: never, counted from the first day that the plan is used).
+    """Something that is due by hours of use, by days, by what is read, or by whichever comes first; at which
+    thing, and when it was done last (None: never, counted from the first day that the plan is used).
+
+    `reads` says what is read (a pressure across a filter, the flow at a machine), `until` at which figure it
+    is due (None: not by that); it counts from the readings since it was done last.
     """
 
     id: Id
@@ -26,6 +37,9 @@ class Duty:
     every_hours: Annotated[float, Meta(ge=0, le=100_000, description="[h], 0: not by use")] = 0.0
     every_days: Annotated[int, Meta(ge=0, le=10_000, description="[d], 0: not by the calendar")] = 0
     done_on: Day | None = None
+    reads: Name = ""
+    until: Annotated[float, Meta(ge=-1e9, le=1e9)] | None = None
+    readings: Annotated[tuple[DutyReading, ...], Meta(max_length=500)] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

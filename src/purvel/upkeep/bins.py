@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from purvel.catalogue import operations
 from purvel.catalogue.upkeep import Removal, removals, waste
-from purvel.shop import Stock
+from purvel.shop import Stock, WorkInterval
 from purvel.shop.jobs import Job
 from purvel.shop.upkeep import Bin
 
@@ -73,6 +74,22 @@ def removed(jobs: Sequence[Job], density: float) -> Removed:
             thin, dense = waste()[removal.waste]
             low, high = low + volume * density / dense, high + volume * density / thin
     return Removed(solid, mass, low, high)
+
+
+def removed_by_day(work: Sequence[WorkInterval], days_a_month: float, density: float) -> Removed:
+    """What a day's work takes off in a month of so many such days: minutes in the cut times what the
+    operation takes off a minute; the mean of the low and the high figure for the mass.
+    """
+    mass = low = high = 0.0
+    for one in work:
+        operation = operations().get(one.operation)
+        if operation is None:
+            continue
+        minutes = one.minutes * one.cutting * days_a_month
+        least, most = (each / 1000.0 * minutes for each in operation.wood)
+        thin, dense = waste()[operation.waste]
+        mass, low, high = mass + (least + most) / 2, low + least / dense, high + most / thin
+    return Removed(mass / density, mass, low, high)
 
 
 def fill(bin_: Bin, gone: Removed) -> Fill | None:

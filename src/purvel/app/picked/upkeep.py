@@ -12,7 +12,7 @@ from purvel.app.picked.money import day_field
 from purvel.app.widgets.fields import ChoiceField, number_field, text_field
 from purvel.files.document import AttachmentError, attached
 from purvel.shop.edits import put
-from purvel.shop.upkeep import Entry
+from purvel.shop.upkeep import Duty, DutyReading, Entry
 
 KINDS = (
     ("filter", "a filter"),
@@ -51,11 +51,39 @@ class DutyForm(Form):
             lambda value: self.put("Days", every_days=round(value)),
         )
         self.field("Done on", day_field("Day it was done last"), "done_on")
+        self.field("Reads", text_field("What is read: a pressure, a flow"), "reads")
+        due_at = number_field("Figure at which it is due", "", least=-1e9, most=1e9, decimals=1)
+        self.row(
+            "Due at",
+            due_at,
+            lambda one: 0.0 if one.until is None else one.until,
+            lambda value: self.put("Due at", until=value or None),
+        )
+        now = number_field("Read today", "", least=-1e9, most=1e9, decimals=1)
+        self.row("Read today", now, lambda one: one.readings[-1].value if one.readings else 0.0, self._read)
+        self.live(_readings)
         self.button("Done today", lambda: self.put("Done", done_on=date.today().isoformat()))
-        self.note("0: not by that. Hours of use come from your jobs; the maker's manual decides.")
+        self.note(
+            "0: not by that. What is read is due by the line through the readings since it was done. Hours of use come from your jobs; the maker's manual decides."
+        )
+
+    def _read(self, value: float) -> None:
+        today = date.today().isoformat()
+        others = tuple(one for one in self.now.readings if one.day != today)
+        self.put("Reading", readings=(*others, DutyReading(day=today, value=value)))
 
     def shape(self) -> object:
         return _things(self)
+
+
+def _readings(duty: Duty) -> str:
+    """The last readings of a duty."""
+    last = duty.readings[-4:]
+    return (
+        "Read: " + ", ".join(f"{one.value:g} on {one.day}" for one in last)
+        if last
+        else "Nothing was read yet."
+    )
 
 
 class EntryForm(Form):

@@ -218,7 +218,7 @@ def _species(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 RULES: tuple[Rule, ...] = (_noise, _worn, _species)
 
-HEADS = ("Work", "At the tool", "Respirator that does", "Eyes", "Ears", "Besides")
+HEADS = ("Work", "At the tool", "Respirator", "Eyes", "Ears", "Besides")
 
 
 def card(answers: Answers, say: Figures) -> Iterator[Table]:

@@ -9,8 +9,9 @@ from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.days import today
 from purvel.review.flow.answers import FlowAnswers
+from purvel.shop import WorkInterval
 from purvel.shop.upkeep import CutPart, CutStock, Duty
-from purvel.upkeep.bins import Fill, Removed, fill, removed
+from purvel.upkeep.bins import DAYS, Fill, Removed, fill, removed, removed_by_day
 from purvel.upkeep.due import Due, day_of, due, hours_a_month
 from purvel.upkeep.sheets import Piece, SheetsPlan, cut_sheets
 from purvel.upkeep.sticks import StickPlan, cut_sticks
@@ -40,12 +41,19 @@ class KeepAnswers:
 
     @once
     def hours(self) -> dict[str, float]:
-        """Hours of use a month by thing: by the jobs; sources and cleaners run with the machines."""
+        """Hours of use a month by thing: by the jobs, by the day of the Air stage where there are none;
+        sources and cleaners run with the machines.
+        """
         uses: dict[str, list[tuple[float, float]]] = {}
         for flow in self._answers.of(FlowAnswers).jobs.values():
             for station in flow.stations:
                 if station.thing is not None:
                     uses.setdefault(station.thing, []).append((station.step.minutes, flow.job.per_month))
+        if not self._shop.jobs:
+            for work, days in self._days:
+                for one in work:
+                    if one.thing is not None:
+                        uses.setdefault(one.thing, []).append((one.minutes, days))
         found = hours_a_month(uses)
         with_dust = {thing.id for thing in self._shop.things if thing.ports}
         dusty = sum(hours for thing, hours in found.items() if thing in with_dust)
@@ -84,8 +92,20 @@ class KeepAnswers:
 
     @once
     def removed(self) -> Removed:
-        """What the jobs take off a month."""
-        return removed(self._shop.jobs, self._shop.upkeep.density)
+        """What is taken off a month: by the jobs, by the days of the Air stage where there are none."""
+        density = self._shop.upkeep.density
+        if self._shop.jobs:
+            return removed(self._shop.jobs, density)
+        found = [removed_by_day(work, days, density) for work, days in self._days]
+        sums = (sum(getattr(one, key) for one in found) for key in ("solid", "mass", "low", "high"))
+        return Removed(*sums)
+
+    @property
+    def _days(self) -> list[tuple[tuple[WorkInterval, ...], float]]:
+        """The work of the session and of day B, each with how many such days there are in a month."""
+        air = self._shop.air
+        other = air.other.work if air.other is not None else ()
+        return [(work, days * DAYS / 7) for work, days in zip((air.session.work, other), air.days)]
 
     @once
     def bin(self) -> Fill | None:

@@ -106,11 +106,12 @@ def _bin(answers: Answers, say: Figures) -> Iterator[Finding]:
         Grade.WATCH: "may be full",
         Grade.GOOD: f"is to be emptied between {days(left[0])} and {days(left[1])}",
     }
+    by = "jobs" if answers.base.jobs else "days in Air"
     yield Finding(
         "bin",
         grade,
         (),
-        f"The bin {states[grade]}: your jobs fill {found.share[0]:.0%} to {found.share[1]:.0%} of it a month.",
+        f"The bin {states[grade]}: your {by} fill {found.share[0]:.0%} to {found.share[1]:.0%} of it a month.",
         f"They take off {say.mass(keep.removed.mass)} of wood a month ({say.bulk(keep.removed.solid)}), loose"
         f" {say.bulk(keep.removed.low)} to {say.bulk(keep.removed.high)}. At {FULL:.0%} a separator begins to let"
         " chips through.",
