@@ -127,6 +127,7 @@ def export(
         typer.Option(
             "--to",
             help="plan.svg, plan.dxf, binder.pdf, tiles.pdf, cutouts.pdf, hoods.pdf, calendar.ics, parts.csv, bill.csv, quote.csv, setout.csv, tools.csv, buying.csv,"
+            " air.csv, logs.csv,"
             " cutlist.csv, cuts.csv or any path ending so.",
         ),
     ],

@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 
+from purvel.lists.air import air_csv, logs_csv
 from purvel.lists.calendar import calendar_ics
 from purvel.lists.drawing import plan_dxf
 from purvel.lists.taken_in import ListError, read_list, take_in
@@ -26,18 +27,23 @@ LISTS: dict[str, Callable[[Shop], str]] = {
     "buying.csv": buying_csv,
     "cutlist.csv": cut_list_csv,
     "cuts.csv": cuts_csv,
+    "air.csv": air_csv,
     "calendar.ics": calendar_ics,
     "plan.dxf": plan_dxf,
 }
 """Each by the name that asks for it: the ending, and what a CSV file's name holds."""
+LOGS = "logs.csv"  # what asks for the monitors' logs, for which their files are needed
 
 __all__ = [
     "LISTS",
+    "LOGS",
     "ListError",
     "buying_csv",
+    "air_csv",
     "calendar_ics",
     "cut_list_csv",
     "cuts_csv",
+    "logs_csv",
     "parts_csv",
     "plan_dxf",
     "read_list",

@@ -20,7 +20,8 @@ from purvel.upkeep.sheets import SheetsPlan
 FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet takes for the start of a formula
 
 
-def _csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
+def as_csv(head: Iterable[str], rows: Iterable[Iterable[object]]) -> str:
+    """A list with its heads, harmless in a spreadsheet."""
     text = io.StringIO()
     writer = csv.writer(text, lineterminator="\n")
     writer.writerow(head)
@@ -56,7 +57,7 @@ def parts_csv(shop: Shop) -> str:
         )
         for one in Answers(shop, Memory()).of(DuctAnswers).parts
     )
-    return _csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
+    return as_csv(("run", "part", "inside diameter mm", "unit", "amount"), rows)
 
 
 def bill_csv(shop: Shop) -> str:
@@ -65,7 +66,7 @@ def bill_csv(shop: Shop) -> str:
         (one.what, f"{one.size * 1000:.0f}" if one.size else "", f"{one.amount:g}", one.unit)
         for one in bill(Answers(shop, Memory()))
     )
-    return _csv(("what", "inside diameter mm", "amount", "unit"), rows)
+    return as_csv(("what", "inside diameter mm", "amount", "unit"), rows)
 
 
 def quote_csv(shop: Shop) -> str:
@@ -78,7 +79,7 @@ def quote_csv(shop: Shop) -> str:
             size = f"{line.size * 1000:.0f}" if line.size else ""
             each = "" if price is None else f"{price / line.amount:.2f}"
             rows.append((name, line.what, size, f"{line.amount:g}", line.unit, each))
-    return _csv(("supplier", "what", "inside diameter mm", "amount", "unit", "each"), rows)
+    return as_csv(("supplier", "what", "inside diameter mm", "amount", "unit", "each"), rows)
 
 
 def setout_csv(shop: Shop) -> str:
@@ -108,7 +109,7 @@ def setout_csv(shop: Shop) -> str:
             cell for at in (one.offset, one.offset + one.width) for cell in (one.wall, f"{at * 1000:.0f}")
         )
         rows.append((name_of(shop, one.id), "edges", *edges, "", "", ""))
-    return _csv(
+    return as_csv(
         (
             "thing",
             "corner",
@@ -153,7 +154,7 @@ def tools_csv(shop: Shop) -> str:
         "home",
         "along mm",
     )
-    return _csv(head, rows)
+    return as_csv(head, rows)
 
 
 def buying_csv(shop: Shop) -> str:
@@ -170,7 +171,7 @@ def buying_csv(shop: Shop) -> str:
         prices = (f"{item.low:.2f}", f"{item.high:.2f}", item.known, paid, item.paid_on or "")
         rows.append((name, item.group, item.kind or "", *prices, month, left))
     head = ("item", "group", "kind", "low", "high", "known", "paid", "paid on", "month", "left then")
-    return _csv(head, rows)
+    return as_csv(head, rows)
 
 
 def cut_list_csv(shop: Shop) -> str:
@@ -179,7 +180,7 @@ def cut_list_csv(shop: Shop) -> str:
         (part.name or part.id, _mm(part.length), _mm(part.width), _mm(part.thickness), part.count, part.grain)
         for part in shop.upkeep.cuts.parts
     )
-    return _csv(("part", "length mm", "width mm", "thickness mm", "pieces", "grain"), rows)
+    return as_csv(("part", "length mm", "width mm", "thickness mm", "pieces", "grain"), rows)
 
 
 def cuts_csv(shop: Shop) -> str:
@@ -200,4 +201,4 @@ def cuts_csv(shop: Shop) -> str:
                     piece = one.pieces[k]
                     rows.append((stock, number, names[k], *map(_mm, (at, 0.0, piece.length, piece.width))))
                     at += piece.length + shop.upkeep.cuts.kerf
-    return _csv(("stock", "number", "part", "x mm", "y mm", "length mm", "width mm"), rows)
+    return as_csv(("stock", "number", "part", "x mm", "y mm", "length mm", "width mm"), rows)

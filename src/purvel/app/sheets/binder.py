@@ -58,7 +58,8 @@ def draw_binder(device: QPagedPaintDevice, checked: Review) -> None:
         head = page.height() * 0.12
         box = page.adjusted(0, head, 0, -foot * 1.5)
         scale = draw_to_scale(painter, checked, box, round(22 * device.logicalDpiX() / DPI), one)
-        headline = f"{escape(one.headline(checked.answers))} Scale: {scale}. {_caution()}"
+        at_scale = f" Scale: {scale}." if scale else ""
+        headline = f"{escape(one.headline(checked.answers))}{at_scale} {_caution()}"
         _html(painter, page, f"<h1>{escape(title_of(checked))}</h1><p>{headline}</p>")
         _footer(painter, page, checked, number + 1, count)
     for number in range(words.pageCount()):

@@ -47,14 +47,15 @@ def _sheet(
 
 def draw_to_scale(painter: QPainter, checked: Review, box: QRectF, pixels: int, page: Page) -> str:
     """Draws a page in a box of the paper at the largest scale that a rule has, with its scale bar and, for a
-    plan, the dimensions along the walls; what the scale is called.
+    plan, the dimensions along the walls; what the scale is called, empty for a chart.
     """
     bounds = bounds_of(checked, page)
     x0, y0, x1, y1 = bounds
     per_metre = painter.device().logicalDpiX() / 0.0254
     fits = min(box.width() / (x1 - x0), (box.height() - 3 * pixels) / (y1 - y0))
     system = checked.shop.units
-    known = [(per_metre / ratio, name) for ratio, name in SCALES[system] if per_metre / ratio <= fits]
+    rules = SCALES[system] if page.has_scale else ()
+    known = [(per_metre / ratio, name) for ratio, name in rules if per_metre / ratio <= fits]
     scale, name = known[0] if known else (fits, "no round scale")
     plan = QRectF(box.left(), box.top(), box.width(), box.height() - 3 * pixels)
     sheet = _sheet(painter, bounds, plan, scale, pixels)
@@ -62,6 +63,8 @@ def draw_to_scale(painter: QPainter, checked: Review, box: QRectF, pixels: int, 
     if page.is_plan:
         wall_chains(sheet, checked.answers.of(RoomAnswers).shell, system)
     sheet.set_labels()
+    if not page.has_scale:
+        return ""
     scale_bar(sheet, QPointF(box.left(), box.bottom() - pixels), system)
     return name
 

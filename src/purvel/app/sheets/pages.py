@@ -18,3 +18,4 @@ class Page:
     draw: Callable[[Sheet, Answers], None]
     bounds: Callable[[Answers], tuple[float, float, float, float]] | None = None
     is_plan: bool = False  # whether it may stand for the plan in a drawing of its own
+    has_scale: bool = True  # of lengths: a chart has none, and is as large as there is room

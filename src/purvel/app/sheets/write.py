@@ -7,12 +7,12 @@ from pathlib import Path
 
 from purvel.files import Document
 from purvel.files.writing import write_whole
-from purvel.lists import LISTS
+from purvel.lists import LISTS, LOGS, logs_csv
 from purvel.review import Memory, review
 from purvel.review.scenes import standing
 from purvel.shop import Shop
 
-KINDS = ("plan.svg", "binder.pdf", "tiles.pdf", "cutouts.pdf", "hoods.pdf", *LISTS)
+KINDS = ("plan.svg", "binder.pdf", "tiles.pdf", "cutouts.pdf", "hoods.pdf", *LISTS, LOGS)
 
 
 class ExportError(Exception):
@@ -28,15 +28,17 @@ def write(document: Document, path: Path, scene: str | None = None) -> None:
         if ending in (".svg", ".pdf"):
             data = _drawn(document, scene, path)
         else:
-            data = _listed(standing(document.shop, scene).shop, path)
+            data = _listed(standing(document.shop, scene).shop, path, document)
         write_whole(path, data)
     except OSError as exc:
         raise ExportError(f"{path.name} could not be written: {(exc.strerror or str(exc)).lower()}.") from exc
 
 
-def _listed(shop: Shop, path: Path) -> bytes:
+def _listed(shop: Shop, path: Path, document: Document) -> bytes:
     """A list, by the ending where there is one of it, else by what its name holds."""
     stem, ending = path.stem.lower().replace("-", "").replace(" ", ""), path.suffix.lower()
+    if ending == Path(LOGS).suffix and Path(LOGS).stem in stem:
+        return logs_csv(shop, document.blobs).encode()
     fitting = [Path(name) for name in LISTS if name.endswith(ending) and ending]
     if len(fitting) > 1:
         fitting = [name for name in fitting if name.stem in stem]

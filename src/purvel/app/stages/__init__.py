@@ -43,7 +43,7 @@ ENTRIES = (
     Entry("flow", "FlowStage", has_pages=True),
     Entry("power", "PowerStage", has_pages=True),
     Entry("ducts", "DuctsStage", has_pages=True),
-    Entry("air", "AirStage"),
+    Entry("air", "AirStage", has_pages=True),
     Entry("walls", "WallsStage", has_pages=True),
     Entry("spend", "SpendStage"),
     Entry("keep", "KeepStage", has_pages=True),

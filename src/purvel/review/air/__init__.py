@@ -6,7 +6,7 @@ from typing import Any
 from purvel.review.air import beyond, hanging, log_rules, log_runs, log_tests, protection
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.help_words import help_tables
-from purvel.review.air.log_report import log_tables, logs_report
+from purvel.review.air.log_report import comparison_tables, log_tables, logs_report
 from purvel.review.air.remedies import PROGRESS, REMEDIES
 from purvel.review.air.report import report, summary
 from purvel.review.air.rules import RULES
@@ -44,6 +44,7 @@ def _tables(answers: Answers, say: Figures) -> Iterator[Table]:
         yield from protection.card(answers, say)
         yield from help_tables(answers, say)
     yield from log_tables(answers, say)
+    yield from comparison_tables(answers, say)
 
 
 STAGE = Stage(

@@ -7,12 +7,13 @@ from typing import Any
 
 from purvel.libraries import np
 from purvel.review.air.log_answers import LogAnswers
+from purvel.review.air.log_rules import comparisons
 from purvel.review.air.log_runs import RunAnswers
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
 from purvel.shop.air import LogStretch
-from purvel.shop.parts import name_of
+from purvel.shop.parts import item_of, name_of
 
 LEVELS = (15.0, 35.0, 150.0)  # ug/m3 of fine dust: WHO 24 h (2021), EPA 24 h, and ten times the first
 
@@ -102,3 +103,32 @@ def _row(logs: LogAnswers, one: LogStretch) -> list[str]:
     )
     over = ", ".join(f"{share:.0%}" for _, share in _over(logs, one)) or "no mass"
     return [one.name or one.shows, one.shows, minutes, *figures, over, one.cleaner, one.door, one.hood]
+
+
+CONDITIONS = (
+    ("cleaner", "Cleaner"),
+    ("door", "Door"),
+    ("hood", "Hood"),
+    ("wood", "Wood"),
+    ("work", "Work"),
+    ("place", "Monitor stood at"),
+)
+
+
+def comparison_tables(answers: Answers, say: Figures) -> Iterator[Table]:
+    """Runs held against each other, with all their conditions side by side and what can be told."""
+    logs = answers.of(LogAnswers)
+    told = {one.about: one for one in comparisons(answers, say)}
+    for one in logs.comparisons:
+        first, then = (item_of(answers.base, key) for key in (one.other, one.one))
+        pair = (first, then)
+        rows = [(words, *(getattr(each, key) or "not noted" for each in pair)) for key, words in CONDITIONS]
+        rows.append(("Minutes", *(f"{(each.end - each.start) / 60:.0f}" for each in pair)))
+        levels = (logs.background(each.log) for each in pair)
+        rows.append(
+            ("Background", *("not marked" if level is None else Figures.reading(level) for level in levels))
+        )
+        rows.append(("Mean", *(Figures.reading(logs.summary(each).mean) for each in pair)))
+        rows.append(("Told", "", told[one.one, one.other].sentence))
+        names = [each.name or each.shows for each in pair]
+        yield Table(f"Compared: {names[1]} against {names[0]}", ("Condition", *names), rows)
