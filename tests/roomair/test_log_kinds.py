@@ -5,7 +5,7 @@ from datetime import datetime, timedelta
 import numpy as np
 import pytest
 
-from purvel.roomair.laid_over import laid
+from purvel.roomair.laid_over import envelope, laid
 from purvel.roomair.log_kinds import UNITS, told_of
 from purvel.roomair.log_times import in_order, times
 from purvel.roomair.logs import read_log
@@ -148,3 +148,25 @@ def test_a_day_that_is_not_there_is_not_believed() -> None:
     assert laid(np.arange(5.0), np.ones(5), clock, expected) is None
     assert laid(np.arange(700) * 10.0, noise, clock, 0 * expected) is None
     assert laid(np.arange(700) * 10.0, np.full(700, np.nan), clock, expected) is None
+
+
+def test_a_chart_of_a_long_log_keeps_its_peaks_and_its_holes() -> None:
+    seconds = np.arange(100_000.0)
+    values = np.sin(seconds / 1000)
+    values[54_321] = 99.0
+    values[70_000:72_000] = np.nan
+    t, c = envelope(seconds, values, 500)
+    assert len(t) == len(c) == 1000 and np.nanmax(c) == 99.0 and np.nanmin(c) == np.nanmin(values)
+    assert t[np.nanargmax(c)] == pytest.approx(54_321, abs=200)
+    inside = (t >= 70_000) & (t < 71_800)
+    assert np.isnan(c[inside]).all() and np.isfinite(c[~inside]).sum() > 900
+    assert (
+        envelope(seconds[:100], values[:100], 500)[1] is not None
+        and len(envelope(seconds[:100], values[:100], 500)[1]) == 100
+    )
+
+
+def test_a_year_that_no_calendar_has_is_a_row_left_out() -> None:
+    rows = [f"26.11.2026 10:{m:02d}:00;{m}" for m in range(20)] + [f"26.11.{'9' * 40} 10:30:00;1"]
+    log = read_log("\n".join(["time;PM1", *rows]).encode())
+    assert len(log.seconds) == 20 and log.left_out == 1

@@ -8,7 +8,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Callable
 from dataclasses import dataclass
-from math import exp, log
+from math import exp, inf, log
 
 from purvel.libraries import Array, np
 
@@ -268,7 +268,8 @@ def _error_of_rate(t: Array, left: Array, weight: Array, fit: tuple[float, float
     hang = float((scaled[1:] * scaled[:-1]).sum() / max(float((scaled**2).sum()), 1e-30))
     hang = min(max(hang + (1 + 3 * hang) / n, 0.0), 0.95)
     found = [bread @ one @ bread for one in (together, plain * (1 + hang) / (1 - hang))]
-    return float(np.sqrt(max(one[1, 1] for one in found)))
+    most = max(float(one[1, 1]) for one in found)
+    return float(np.sqrt(most)) if most >= 0.0 else inf  # nan, too: nothing is known
 
 
 def compare(one: Array, other: Array, background: float) -> Ratio:

@@ -54,3 +54,18 @@ def laid(seconds: Array, values: Array, clock: Array, expected: Array) -> Laid |
             times = together * float(y.std() / x.std())
             best = Laid(shift * GRID, times, float(y.mean() - times * x.mean()), together)
     return best
+
+
+def envelope(seconds: Array, values: Array, columns: int) -> tuple[Array, Array]:
+    """A log for a chart of so many columns: of each column the least and the highest reading, so that no peak
+    is lost; a column without a reading stays a hole (nan). A short log stays as it is.
+    """
+    if len(values) <= 4 * columns:
+        return seconds, values
+    edges = np.linspace(0, len(values), columns + 1).astype(int)[:-1]
+    seen = np.isfinite(values)
+    low = np.minimum.reduceat(np.where(seen, values, np.inf), edges)
+    high = np.maximum.reduceat(np.where(seen, values, -np.inf), edges)
+    low[~np.isfinite(low)] = np.nan
+    high[~np.isfinite(high)] = np.nan
+    return np.repeat(seconds[edges], 2), np.stack([low, high], axis=1).ravel()

@@ -22,7 +22,7 @@ def times(texts: Sequence[str]) -> tuple[Array, Mask]:
     """
     found = _iso(texts)
     if found is None:
-        texts, shifts = _zones(texts)
+        texts, shifts = _zones([text.strip() for text in texts])
         days_first = _days_first(texts)
         days: dict[str, float] = {}
         found = np.array([_time(text, days, days_first) for text in texts], dtype=float) - shifts
@@ -55,6 +55,9 @@ def _iso(texts: Sequence[str]) -> Array | None:
     step = max(1, len(texts) // _LOOKED_AT)
     if not all(map(_ISO.fullmatch, texts[::step])):
         return None
+    whole = "".join(texts)
+    if any(mark in whole for mark in "+Zz") or whole.count("-") != 2 * len(texts):
+        return None  # zones are told one by one
     try:
         moments = np.array(texts, dtype="datetime64[ms]")
     except ValueError:
@@ -146,7 +149,7 @@ def _day(text: str, days_first: bool) -> float:
     year, month, day = (a, b, c) if len(parts[0]) == 4 else (c, b, a) if days_first else (c, a, b)
     try:
         moment = datetime(year + 2000 if year < 100 else year, month, day)
-    except ValueError:
+    except (ValueError, OverflowError):
         return float("nan")
     return (moment - datetime(1970, 1, 1)).total_seconds()
 

@@ -100,7 +100,7 @@ def read_log(data: bytes, units: Mapping[str, str] | None = None) -> Log:
     moments = (
         columns[clock[0]] if len(clock) == 1 else [" ".join(row) for row in zip(*(columns[k] for k in clock))]
     )
-    seconds, good = times([text.strip() for text in moments])
+    seconds, good = times(moments)
     if good.sum() < 2:
         raise LogError("No two rows of the log have a time that can be read, such as 2026-11-26 10:15:00.")
     seconds, order, set_back = in_order(seconds[good])

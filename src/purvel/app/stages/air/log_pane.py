@@ -23,6 +23,7 @@ from purvel.review import Answers, Review
 from purvel.review.air.log_answers import LogAnswers
 from purvel.review.air.played import Course, over_log
 from purvel.review.figures import Figures
+from purvel.roomair.laid_over import envelope
 from purvel.roomair.log_kinds import UNITS
 from purvel.shop.air import LogEvent, LogStretch, LogUnit
 from purvel.shop.edits import change_air, put
@@ -280,7 +281,6 @@ class LogPane(QWidget):
 
         if self.plot is None:
             self.plot = make_plot()
-            self.plot.getPlotItem().setDownsampling(auto=True, mode="peak")
             self.row.addWidget(self.plot, 5)
         self.plot.clear()
         self.plot.setVisible(self.log is not None)
@@ -293,8 +293,17 @@ class LogPane(QWidget):
         dress_plot(self.plot, self.theme, "minutes of the log" if lines > ROOM_FOR_AXIS else "", left)
         self.plot.getAxis("left").showLabel(bool(left))
         self.plot.getAxis("bottom").showLabel(lines > ROOM_FOR_AXIS)
-        pen = pg.mkPen(palette.ink, width=1.5)
-        self.plot.plot(log.seconds / 60.0, channel.values, pen=pen, connect="finite")
+        seconds, values = envelope(log.seconds, channel.values, max(self.plot.width(), 200))
+        wide = (
+            1.5 if len(values) == len(channel.values) else 1.0
+        )  # what goes to and fro at every pixel is slow
+        self.plot.plot(
+            seconds / 60.0,
+            values,
+            pen=pg.mkPen(palette.ink, width=wide),
+            connect="finite",
+            antialias=wide > 1.0,
+        )
         seen = channel.values[np.isfinite(channel.values)]
         top = float(seen.max()) * 1.3 if len(seen) and seen.max() > 0 else 1.0
         letter = log.minutes / max(1.0, self.plot.width() - 5.0 * self.theme.pixels) * self.theme.pixels * 0.5

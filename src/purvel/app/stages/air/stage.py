@@ -19,6 +19,7 @@ from purvel.app.stages.stage import Stage
 from purvel.app.theme import Theme
 from purvel.app.widgets.fields import ChoiceField, TextField, number_field
 from purvel.app.widgets.flow import FlowRow, clear
+from purvel.app.widgets.number_list import numbers_field
 from purvel.app.workspace import Workspace
 from purvel.catalogue import kinds, limits, operations
 from purvel.review.air.answers import AirAnswers
@@ -38,6 +39,11 @@ LEVELS = (
     ("clean_fine", "fine dust at", "PM2.5 at which the air is called clear", "µg/m³"),
 )
 """The fields of the room's air: which of them, the word before it, its name, its unit."""
+BY_SIZE = (
+    ("outdoor_sizes", "of it by size", "Shares of the dust outdoors by size, fine to coarse", "%", 100.0),
+    ("at_start", "At the start", "Hangs at the start by size, fine to coarse", "µg/m³", 1e6),
+)
+"""Its fields by size: which, the word before it, its name, its unit, the most of each."""
 ROOM_HINT = (
     "How the room breathes, and when its air is called clear. Press “Room's air” again to put this away."
 )
@@ -93,6 +99,7 @@ class AirStage(Stage):
         """The fields of the room's air, which its button brings up beside the plan."""
         clear(self.tray.row)
         self.levels: dict[str, TextField[float]] = {}
+
         for key, word, words, unit in LEVELS:
             is_rate = key.startswith("ach")
             most, least = (200.0, 0.0) if is_rate else (100_000.0, 0.001 if key.startswith("clean") else 0.0)
@@ -101,6 +108,13 @@ class AirStage(Stage):
             field.line.setFixedWidth(round(self.theme.pixels * (4.8 if is_rate else 6.6)))
             self.levels[key] = field
             self.tray.add_pair(word, field)
+        self.by_size: dict[str, TextField[tuple[float, ...]]] = {}
+        for key, word, name, unit, most in BY_SIZE:
+            sizes = numbers_field(name, unit, 4, least=0.0, most=most)
+            sizes.entered.connect(partial(self._set_sizes, key))
+            sizes.line.setFixedWidth(round(self.theme.pixels * 8.5))
+            self.by_size[key] = sizes
+            self.tray.add_pair(word, sizes)
         self.days = [
             number_field(f"Days a week like {name}", "a week", least=0, most=7, decimals=0) for name in "AB"
         ]
@@ -115,6 +129,15 @@ class AirStage(Stage):
     def _set_level(self, key: str, value: float) -> None:
         per = 1.0 if key.startswith("ach") else 1e-3
         self.workspace.apply(lambda shop: change_air(shop, **{key: value * per}), "Set the room's air")
+
+    def _set_sizes(self, key: str, values: tuple[float, ...]) -> None:
+        per = 1e-3 if key == "at_start" else 1e-2
+        if key == "outdoor_sizes" and abs(sum(values) - 100.0) > 1.0:
+            self.workspace.said.emit("The shares of the sizes come to 100 % together. Nothing was changed.")
+            self.refresh()
+            return
+        sizes = tuple(per * value for value in values)
+        self.workspace.apply(lambda shop: change_air(shop, **{key: sizes}), "Set the room's air")
 
     def _set_days(self, number: int, value: float) -> None:
         def edit(shop: Shop) -> Shop:
@@ -135,6 +158,9 @@ class AirStage(Stage):
         self.run_on.show_value(air.session.run_on)
         for key, field in self.levels.items():
             field.show_value(getattr(air, key) * (1.0 if key.startswith("ach") else 1e3))
+        for key, sizes in self.by_size.items():
+            per = 1e3 if key == "at_start" else 1e2
+            sizes.show_value(tuple(per * value for value in getattr(air, key)))
         for field, days in zip(self.days, air.days):
             field.show_value(days)
         self.limit.show_value(air.limit)
