@@ -38,7 +38,7 @@ def shop() -> Shop:
         ),
     )
     bare = put(Shop(room=box_room(6.0, 4.0), units="metric"), planer)
-    return change_session(bare, work=work, minutes=120.0)
+    return change_air(change_session(bare, work=work, minutes=120.0), limit="eu-2023")
 
 
 def said(shop: Shop, rule: str) -> list:
@@ -85,16 +85,17 @@ def test_what_is_worn_counts_only_as_it_is_worn(
         assert found.grade == grade and found.figures["factor"] == 1.0
 
 
-def test_american_factors_where_inches_are_read(shop: Shop) -> None:
-    (found,) = said(
-        replace(wearing(shop, respirator="half", fit_tested=True), units="imperial"), "respirator-worn"
-    )
+def test_factors_are_those_of_the_country_whose_limit_was_chosen(shop: Shop) -> None:
+    half = wearing(shop, respirator="half", fit_tested=True)
+    (found,) = said(change_air(half, limit="acgih-2024"), "respirator-worn")
     assert found.figures["factor"] == 10.0
+    (found,) = said(change_air(half, limit="uk-hardwood-2020"), "respirator-worn")
+    assert found.figures["factor"] == 20.0
     assert said(shop, "respirator-worn") == []  # nothing is worn: the usual advice stands
 
 
 def test_a_mask_that_is_too_weak_is_to_be_mended(shop: Shop) -> None:
-    dusty = change(shop, "plane", emission=(2000.0, 10_000.0, 50_000.0))
+    dusty = change(shop, "plane", emission=(4000.0, 20_000.0, 100_000.0))
     (found,) = said(wearing(dusty, respirator="half", fit_tested=True), "respirator-worn")
     assert found.grade == Grade.MEND and found.figures["needed"] > 20
 
@@ -108,7 +109,7 @@ def test_the_card_has_what_each_piece_of_work_asks_for(shop: Shop) -> None:
     assert plane[3] == "glasses with side shields" and hand[3] == "face shield"
     assert plane[4] == "100 dB(A), protect them" and hand[4] == "not known"
     assert "vapours" in plane[5] and hand[5] == "oak or beech"
-    assert tasks[0].factor == pytest.approx(tasks[0].breathed[1] / 1.0)
+    assert tasks[0].factor == pytest.approx(tasks[0].breathed[1] / 2.0)
     bearded = change_air(cut, wearer=Wearer(beard=True))
     assert all(not one.tight for one in Answers(bearded, Memory()).of(Protection).fitting(tasks[0]))
 
@@ -126,7 +127,7 @@ def test_woods_that_ask_for_more(shop: Shop) -> None:
     (cedar,) = said(change(shop, "plane", wood="red-cedar"), "wood-harms")
     assert cedar.grade == Grade.WATCH
     tasks = Answers(change(shop, "plane", wood="red-cedar"), Memory()).of(Protection).tasks
-    assert (tasks[0].limit, tasks[1].limit) == (0.5, 1.0)
+    assert (tasks[0].limit, tasks[1].limit) == (1.0, 2.0)
     assert said(change(shop, "plane", wood="softwood"), "wood-harms") == [] == said(shop, "wood-harms")
 
 

@@ -91,19 +91,22 @@ class Protection:
         """The protection factor that counts here for a respirator as this wearer wears it: none over a beard
         or without a fit test; 1 where it does nothing.
         """
-        wearer, units = self._shop.air.wearer, self._shop.units
+        wearer = self._shop.air.wearer
         if one.tight and (wearer.beard or not wearer.fit_tested):
             return 1.0
-        return max(1.0, one.us if units == "imperial" else one.eu)
+        return max(1.0, self._assigned(one))
+
+    def _assigned(self, one: Respirator) -> float:
+        """The assigned factor of the country whose limit was chosen."""
+        return one.eu if self._shop.air.limit.startswith(("eu", "uk")) else one.us
 
     def fitting(self, task: Task) -> list[Respirator]:
         """Respirators that would do for a task, were they fitted: no tight one over a beard."""
-        units = self._shop.units
+        bearded = self._shop.air.wearer.beard
         return [
             one
             for one in respirators().values()
-            if (one.us if units == "imperial" else one.eu) >= task.factor
-            and not (one.tight and self._shop.air.wearer.beard)
+            if self._assigned(one) >= task.factor and not (one.tight and bearded)
         ]
 
 
