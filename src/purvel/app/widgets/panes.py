@@ -39,7 +39,7 @@ class Panes(QWidget):
         self.chooser = FlowRow()
         names = self.chooser.row
         names.setContentsMargins(MARGIN, MARGIN, MARGIN, 0)
-        names.setSpacing(MARGIN)
+        names.setSpacing(MARGIN // 2)
         row = QHBoxLayout()
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)

@@ -35,7 +35,7 @@ from purvel.shop import Shop
 
 DAY, LOG = 1, 2  # panes
 LOG_LEAST = 44.0  # letters' sizes: with less the log is shown alone
-ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES = 10, 34, 8  # letters' sizes
+ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES, ROOM_FOR_AXIS = 10, 34, 8, 11  # letters' sizes
 
 
 def _shown_to(day: Day) -> float:
@@ -136,6 +136,9 @@ class DayInstrument(QWidget):
             f"<b>Breathed over 8 h: {figures[1]} mg/m³{what}</b> ({figures[0]} to {figures[2]}), {share:.0%} of the"
             " limit"
         )
+        if self.height() <= ROOM_FOR_AXIS * self.theme.pixels:  # one line, for the chart's sake
+            self.verdict.setText(unbroken(f"<b>{figures[1]} mg/m³ over 8 h</b>, {share:.0%} of the limit"))
+            return
         if what:
             said += f"; the room {format_number(self.day.courses['central'].average_8h)}"
         said += self._others_said()
@@ -157,7 +160,9 @@ class DayInstrument(QWidget):
             self.plot = make_plot()
             self.side.addWidget(self.plot, 1)
         self.plot.clear()
-        dress_plot(self.plot, self.theme, "minutes from the start", "mg/m³")
+        is_high = self.height() > ROOM_FOR_AXIS * self.theme.pixels
+        dress_plot(self.plot, self.theme, "minutes from the start" if is_high else "", "mg/m³")
+        self.plot.getAxis("bottom").showLabel(is_high)
         self.plot.setVisible(day is not None)
         if day is None:
             return
