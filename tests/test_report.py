@@ -2,7 +2,7 @@
 
 import json
 import re
-from math import exp, pi
+from math import pi
 from typing import Any
 
 import numpy as np
@@ -156,8 +156,8 @@ def check_stretch(one: dict[str, Any], day: dict[str, Any], band: str) -> None:
 def marched(
     report: dict[str, Any], size: int, one: dict[str, Any], band: str, now: np.ndarray, steps: int
 ) -> tuple[np.ndarray, np.ndarray]:
-    """One size in all rooms over a stretch by powers of a matrix exponential: levels (steps + 1, rooms), and the
-    dose in each.
+    """One size in all rooms over a stretch by powers of a matrix exponential: levels (steps + 1, rooms), and
+    the dose in each.
     """
     from scipy.linalg import expm
 
@@ -180,8 +180,8 @@ def marched(
 
 
 def test_room_air_by_hand(report: dict[str, Any]) -> None:
-    """Each size marched from stretch to stretch in all rooms at once; peak at switchings or between them by fine
-    steps. What is breathed is the room's dust and what hangs at the tool.
+    """Each size marched from stretch to stretch in all rooms at once; peak at switchings or between them by
+    fine steps. What is breathed is the room's dust and what hangs at the tool.
     """
     day, many = report["session"], len(report["rooms"])
     assert day["outdoors"] == 0
