@@ -143,7 +143,7 @@ def _micrograms(value: float) -> str:
 
 RULES: tuple[Rule, ...] = (_rooms, _unknown, _people)
 
-HEADS = ("Room or person", "8 h, wood dust", "Peak", "PM2.5, mean", "PM2.5, peak", "Clear after")
+HEADS = ("Where", "8 h, dust", "Peak", "PM2.5", "its peak", "Clear")
 
 
 def rooms_table(answers: Answers, say: Figures) -> Iterator[Table]:

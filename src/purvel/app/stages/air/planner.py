@@ -137,7 +137,7 @@ class Planner(Picture):
             "Doors": palette.pencil,
             "People": palette.ink,
         }
-        shown = ""
+        edges, shown = {"Work": palette.wood_edge}, ""
         for number, (name, blocks) in enumerate(self.rows):
             if name != shown:
                 where = QPointF(6, (number + 1.5) * high)
@@ -147,7 +147,10 @@ class Planner(Picture):
                 box = self._box(number, block)
                 is_picked = block.item == self.workspace.picked
                 sheet.painter.setPen(
-                    sheet.pen(palette.accent if is_picked else colours[name], 3 if is_picked else 1.2)
+                    sheet.pen(
+                        palette.accent if is_picked else edges.get(name, colours[name]),
+                        3 if is_picked else 1.2,
+                    )
                 )
                 sheet.painter.setBrush(sheet.brush(colours[name], 0.28))
                 sheet.painter.drawRoundedRect(box, 3, 3)
