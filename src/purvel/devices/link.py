@@ -35,7 +35,7 @@ class Recording:
         """Its lines of CSV from a reading on."""
         lines = []
         for seconds, *cells in self.rows[first:]:
-            moment = self.begun + timedelta(seconds=float(seconds) - float(self.rows[0][0]))  # by its clock
+            moment = self.begun + timedelta(seconds=float(seconds) - float(self.rows[0][0]))
             readings = ("" if cell == NONE else cell for cell in cells)
             lines.append(",".join((moment.isoformat(" ", "milliseconds"), *readings)) + "\n")
         return "".join(lines).encode()

@@ -28,10 +28,8 @@ DROP_OUTS = 0.01  # of the readings
 PUFF, PUFF_FADES = 1.5, 25.0  # times the level that there is, at the start of a collector; s
 BACKGROUND = 0.006  # mg/m3 of fine dust that is always there
 HUMIDITY = 45.0  # %, of a heated shop
-FOG, SWOLLEN = (
-    90.0,
-    1.8,
-)  # % at which it is foggy; times that dust reads then [published order, low confidence]
+FOG = 90.0  # % at which it is foggy [choice]
+SWOLLEN = 1.8  # times that dust reads in fog [published order, low confidence]
 STUCK = 2  # the channel that stands still where one does
 JUMP = 3600.0  # s by which the clock is set back where it is
 Odd = Literal["jump", "stuck", "humid"]

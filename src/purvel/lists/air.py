@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping
 
 from purvel.libraries import np
 from purvel.lists.written import as_csv
@@ -41,29 +41,20 @@ def logs_csv(shop: Shop, attachments: Mapping[str, bytes]) -> str:
     the stretch that each reading is in and what was noted then.
     """
     logs = Answers(shop, Memory(attachments=attachments)).of(LogAnswers)
-    rows = []
-    for key, log in logs.logs.items():
-        stretches = [one for one in logs.stretches if one.log == key]
-        events = {
-            int(np.argmin(np.abs(log.seconds - one.at))): one.name
-            for one in shop.air.events
-            if one.log == key
-        }
-        stamps = np.datetime64(log.begun, "ms") + (log.seconds * 1000).astype("timedelta64[ms]")
-        for n, (second, stamp) in enumerate(zip(log.seconds, stamps)):
-            within = " + ".join(one.name or one.shows for one in stretches if one.start <= second <= one.end)
-            for channel in log.channels:
-                value = channel.values[n]
-                if np.isfinite(value):
-                    rows.append(
-                        (
-                            name_of(shop, key),
-                            str(stamp).replace("T", " "),
-                            channel.name,
-                            f"{value:.6g}",
-                            channel.unit,
-                            within,
-                            events.get(n, ""),
-                        )
-                    )
+    rows = (row for key in logs.logs for row in _readings(shop, logs, key))
     return as_csv(("log", "time", "column", "value", "unit", "stretch", "event"), rows)
+
+
+def _readings(shop: Shop, logs: LogAnswers, key: str) -> Iterator[tuple[str, ...]]:
+    log, name = logs.logs[key], name_of(shop, key)
+    stretches = [one for one in logs.stretches if one.log == key]
+    noted = [one for one in shop.air.events if one.log == key]
+    events = {int(np.argmin(np.abs(log.seconds - one.at))): one.name for one in noted}
+    stamps = np.datetime64(log.begun, "ms") + (log.seconds * 1000).astype("timedelta64[ms]")
+    for n, (second, stamp) in enumerate(zip(log.seconds, stamps)):
+        within = " + ".join(one.name or one.shows for one in stretches if one.start <= second <= one.end)
+        time = str(stamp).replace("T", " ")
+        for channel in log.channels:
+            if np.isfinite(channel.values[n]):
+                value = f"{channel.values[n]:.6g}"
+                yield name, time, channel.name, value, channel.unit, within, events.get(n, "")

@@ -8,26 +8,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import sqrt
 
-THROW_SPEED = (
-    0.25  # m/s: where a jet's middle has fallen to this it no longer stirs the room [trade practice]
-)
+THROW_SPEED = 0.25  # m/s: a jet whose middle has fallen to this stirs the room no more [trade practice]
 JET = 5.0  # [-], of a free jet from a compact opening: v = JET v0 sqrt(A) / x [ASHRAE Fundamentals, 4 to 6]
-BEST_SHARE, LEAST_SHARE = (
-    0.9,
-    0.5,
-)  # of the room that a cleaner reaches at the best and at the worst [a guess]
+BEST_SHARE, LEAST_SHARE = 0.9, 0.5  # of the room that a cleaner reaches, at best and at worst [guesses]
 HIGH = 1.5  # m above the floor: dust hangs there as long as anywhere, and it is clear of what stands [choice]
 CLOSE = 1.5  # m: a jet that meets something sooner turns back to the cleaner's own intake [a guess]
 BEHIND = 0.15  # m free before an intake [trade practice]
 NEAR_COLLECTOR = 1.5  # m from a collector: it takes what that blows out, or feeds what it takes in [a guess]
 REACHES = 0.6  # of the longer side of the room that a throw should cover [a guess]
-_COSTS = {
-    "low": 0.1,
-    "blocked": 0.15,
-    "intake": 0.1,
-    "collector": 0.1,
-    "short": 0.1,
-}  # of the share [guesses]
+# what speaks against a place costs of the share [guesses]
+_COSTS = {"low": 0.1, "blocked": 0.15, "intake": 0.1, "collector": 0.1, "short": 0.1}
 
 
 def throw(flow: float, outlet: float) -> float:

@@ -15,6 +15,7 @@ from purvel.roomair.stretches import BANDS, Band, Extraction, Plan, Stretch, las
 from purvel.roomair.zones import respond_linked
 from purvel.shop import Air, Cleaner
 
+AFTER = 45.0  # min after the session that a chart shows [choice]
 STEP = 10.0 / 3600.0  # h: how closely the curve is drawn; the solution itself is exact at every step
 
 
@@ -33,6 +34,11 @@ class Day:
     courses: dict[Band, Course]
     clean_delivery: float
     rooms: dict[str, dict[Band, RoomCourse]]
+
+    @property
+    def shown_until(self) -> float:
+        """The last minute that a chart of it shows: some while after the session [min]."""
+        return max(self.session_minutes, self.last_cut) + AFTER
 
 
 def simulate(

@@ -22,6 +22,7 @@ LARGEST = 64 * 2**20  # bytes
 MOST_ROWS = 3_000_000  # a month of readings a second
 LARGEST_READING = 1e12  # what is larger is none
 LONGEST = 1e8  # s from the first reading to the last
+_LONG = 100_000  # letters from which a log is worth reading all at once
 _PROBE = 400  # lines that are looked at for delimiter and header
 
 
@@ -179,7 +180,10 @@ def _plain(text: str) -> tuple[list[str], list[list[str]], bool] | None:
     """The same for a long file in which every line has as many cells and nothing is quoted, all at once; else
     None.
     """
-    if len(text) < 100_000 or '"' in text or "\r" in text or "\n\n" in text:
+    if len(text) < _LONG or '"' in text:
+        return None
+    text = text.replace("\r\n", "\n")
+    if "\r" in text or "\n\n" in text:
         return None
     end = -1
     for _ in range(_PROBE):

@@ -221,7 +221,8 @@ class Air:
     `ach_measured`; `channel` is the column of the logs that is looked at, where they have it; `outdoors` is
     the background [mg/m3] that comes in with them, before `penetration`. `clean_level` is the concentration
     of inhalable dust at which the room is called clear again, `clean_fine` that of PM2.5 (15 ug/m3 is WHO's
-    24 h guideline, 2021). `outdoor_sizes` are the shares of `outdoors` by size class; `at_start` is what
+    24 h guideline, 2021). `outdoor_sizes` are the shares of `outdoors` by size class (half under 1 um,
+    half to 2.5 um: trade practice, low confidence); `at_start` is what
     hangs in the shop before the session begins, by size class [mg/m3]. `other` is a second day, held against
     the session; `days` are how many of the one and of the other there are in a week.
     """

@@ -81,7 +81,15 @@ class WorkForm(Form):
     def _other_work(self, key: str) -> None:
         one = operations()[key]
         hood = self.now.hood if self.now.hood in one.hoods else AS_DRAWN
-        self.put("Work", operation=key, name=one.name, emission=one.band, cutting=one.cutting, hood=hood)
+        self.put(
+            "Work",
+            operation=key,
+            name=one.name,
+            emission=one.band,
+            cutting=one.cutting,
+            hood=hood,
+            measured=False,  # of other work
+        )
 
     def _other_hood(self, key: str) -> None:
         share = captures()[key].share if key in captures() else self.now.capture

@@ -25,6 +25,7 @@ QUESTIONS = (
     ("work", "the work"),
 )
 _BACKGROUNDS = 1.5  # times: backgrounds that differ more are another air
+_MATTERS = 0.1  # of the lesser rise: a difference of backgrounds below this explains nothing
 _LENGTHS = 1.3  # times: stretches that differ more in length are not of the same minutes
 _MASS_DIAMETER = 0.8  # of its cut: where most of what a PM figure weighs lies
 
@@ -139,7 +140,9 @@ class LogAnswers:
             differs.append(f"the minutes ({minutes[0]:.0f}, then {minutes[1]:.0f})")
         if one.place and other.place and one.place != other.place:
             differs.append(f"where the monitor stood ({other.place}, then {one.place})")
-        if max(after, before) > _BACKGROUNDS * min(after, before) > 0:
+        rise = min(self.summary(one).mean - after, self.summary(other).mean - before)
+        is_other = max(after, before) > _BACKGROUNDS * min(after, before) > 0
+        if is_other and abs(after - before) > _MATTERS * rise:
             figures = (Figures.reading(before), Figures.reading(after))
             differs.append(f"the background ({figures[0]}, then {figures[1]})")
         return Comparison(one.id, other.id, ratio, tuple(differs), tuple(open_))

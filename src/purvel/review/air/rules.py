@@ -44,6 +44,9 @@ def _exposure(answers: Answers, say: Figures) -> Iterator[Finding]:
         f" {say.volume(day.volume)}. Emissions are known to a factor of five, the share of the minutes in which it"
         f" really cuts is a guess: {band}. Dust from outdoors is not in it."
     )
+    measured = [one.name or one.id for one in answers.base.air.session.work if one.measured]
+    if measured:
+        why += f" What is caught at {', '.join(measured)} is your measurement."
     basis = Basis(
         "published limit",
         f"{limit.name}, {limit.year}: {limit.value:g} mg/m³, 8 h, {limit.note}. For a private person"
@@ -157,7 +160,7 @@ def _capture(answers: Answers, say: Figures) -> Iterator[Finding]:
     named = set()
     for interval in answers.base.air.session.work:
         where = interval.thing or interval.id
-        if interval.hood == AS_DRAWN or where in named:
+        if interval.hood == AS_DRAWN or interval.measured or where in named:
             continue
         drawn, pull = captures()[drawn_hood(interval, air.pulls)], air.pulls.get(interval.id)
         wants = captures().get(interval.hood)

@@ -38,11 +38,6 @@ LOG_LEAST = 44.0  # letters' sizes: with less the log is shown alone
 ROOM_FOR_KEY, ROOM_FOR_WORDS, ROOM_FOR_NAMES, ROOM_FOR_AXIS = 10, 34, 8, 11  # letters' sizes
 
 
-def _shown_to(day: Day) -> float:
-    """The last minute that the chart shows."""
-    return max(day.session_minutes, day.last_cut) + 45.0
-
-
 class DayInstrument(QWidget):
     """The work of the session as a list, the course of the dust, and beside it the log of a monitor."""
 
@@ -99,7 +94,7 @@ class DayInstrument(QWidget):
         self.week = week_of(review.answers)
         self.air = review.answers.shop.air
         self.names = {one.id: one.name or one.id for one in self.air.rooms}
-        last = self.air.session.minutes if self.day is None else _shown_to(self.day)
+        last = self.air.session.minutes if self.day is None else self.day.shown_until
         self.planner.show_blocks(shop, last)
         work = (view.picked, self.theme.pixels)
         self.in_scene = review.scene is not None
@@ -166,7 +161,7 @@ class DayInstrument(QWidget):
         self.plot.setVisible(day is not None)
         if day is None:
             return
-        seen = day.times <= _shown_to(day)
+        seen = day.times <= day.shown_until
         times, course = day.times[seen], day.courses["central"]
         self._draw_sizes(times, course.by_size[seen], course.total[seen])
         highest = max(course.peak, self._draw_others(day, float(times[-1])))

@@ -19,10 +19,6 @@ def _day(answers: Answers) -> Day | None:
     return answers.of(AirAnswers).day
 
 
-def _last(day: Day) -> float:
-    return max(day.session_minutes, day.last_cut) + 45.0
-
-
 def _headline(answers: Answers) -> str:
     day = _day(answers)
     if day is None:
@@ -44,7 +40,7 @@ def _draw(sheet: Sheet, answers: Answers) -> None:
     day = _day(answers)
     if day is None:
         return
-    last, limit = _last(day), limits()[answers.base.air.limit].value
+    last, limit = day.shown_until, limits()[answers.base.air.limit].value
     seen = day.times <= last
     central = day.courses["central"]
     top = max(float(central.personal[seen].max()), limit) * 1.1
