@@ -60,6 +60,9 @@ def test_what_a_hood_caught_is_told_from_two_runs_and_taken_over() -> None:
         and after.capture[1] == pytest.approx(said.figures["share"], abs=1e-3)
     )
     assert after.capture[0] <= after.capture[1] <= after.capture[2]
+    again = checked(replace(made, shop=edit(made.shop)))
+    assert "What is caught at Sanding is your measurement" in found(again, "exposure")[0].why
+    assert found(again, "capture-assumed") == []
 
 
 def test_runs_that_differ_in_more_than_the_hood_are_no_capture() -> None:
@@ -155,6 +158,20 @@ def test_runs_of_two_logs_are_compared_each_above_its_own_background() -> None:
     (said,) = found(checked(made), "log-compare")
     assert said.about == ("second", "first") and said.figures["ratio"] == pytest.approx(0.5, abs=0.05)
     assert "the background (" in said.sentence and "cannot tell by what" in said.sentence
+
+
+def test_backgrounds_that_differ_by_next_to_nothing_explain_nothing() -> None:
+    """8 and 13 under runs that rise by some hundred: the hood alone differs."""
+    second = {"log": "attachment-2"}
+    made = marked(
+        two_logs(levels((10, 40, 900)) - 2, levels((10, 40, 450)) + 3, apart=24 * 60),
+        stretch("calm", "background", 0, 9),
+        stretch("first", "work", 10, 40, hood="none", wood="oak", work="saw"),
+        replace(stretch("calm-2", "background", 0, 9), **second),
+        replace(stretch("second", "work", 10, 40, hood="on", wood="oak", work="saw"), **second),
+    )
+    (said,) = found(checked(made), "log-compare")
+    assert said.grade == Grade.GOOD and "only the hood" in said.sentence
 
 
 def test_two_monitors_side_by_side_agree_or_do_not() -> None:

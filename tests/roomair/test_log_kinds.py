@@ -107,6 +107,8 @@ def test_a_long_log_is_read_as_a_short_one(monkeypatch: pytest.MonkeyPatch) -> N
     plain = "\n".join(["made in a shed", "", "time,PM1,PM10", *rows])
     regular = "\n".join(["made in,a,shed", "time,PM1,PM10", *rows])
     broken = "\n".join(["time,PM1,PM10", *rows[:4000], "2026-11-26 09:00:00,1", "x,1,2,3", *rows[4000:]])
+    windows = read_log(regular.replace("\n", "\r\n").encode())
+    assert np.array_equal(windows.channels[0].values, read_log(regular.encode()).channels[0].values)
     quick, slow, odd = (read_log(text.encode()) for text in (regular, plain, broken))
     for one in (quick, slow):
         assert len(one.seconds) == 8000 and [channel.name for channel in one.channels] == ["PM1", "PM10"]
