@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QWidget
 
 from purvel.app.widgets.fields import ChoiceField
 from purvel.app.widgets.flow import FlowRow
-from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.scrolled import stack
 from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
@@ -34,15 +34,7 @@ class HelpsPane(QWidget):
         self.take.clicked.connect(self._take)
         self.row.row.addWidget(self.which)
         self.row.row.addWidget(self.take)
-        inner = QWidget()
-        box = QVBoxLayout(inner)
-        box.setContentsMargins(8, 4, 8, 4)
-        for widget in (self.measures, self.row, self.text, self.sizes, self.assumed):
-            box.addWidget(widget)
-        box.addStretch(1)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scrolled(inner))
+        stack(self, self.measures, self.row, self.text, self.sizes, self.assumed)
 
     def fill(self, answers: Answers) -> None:
         """Shows what would help the day of a review."""

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from functools import partial
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import FlowRow, clear
-from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.scrolled import stack
 from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
@@ -33,15 +33,7 @@ class RoomsPane(QWidget):
         self.text.setWordWrap(True)
         self.table = PlainTable("Rooms and people")
         self.row = FlowRow()
-        inner = QWidget()
-        box = QVBoxLayout(inner)
-        box.setContentsMargins(8, 4, 8, 4)
-        for widget in (self.text, self.table, self.row):
-            box.addWidget(widget)
-        box.addStretch(1)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scrolled(inner))
+        stack(self, self.text, self.table, self.row)
 
     def fill(self, answers: Answers) -> None:
         """Shows the rooms of a review."""

@@ -7,11 +7,11 @@ from functools import partial
 from typing import Any
 
 from PySide6.QtCore import QSignalBlocker
-from PySide6.QtWidgets import QCheckBox, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QCheckBox, QWidget
 
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.app.widgets.flow import FlowRow
-from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.scrolled import stack
 from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
@@ -48,15 +48,7 @@ class WearPane(QWidget):
         self.text = Words(_EMPTY)
         self.text.setWordWrap(True)
         self.table = PlainTable("What to wear")
-        inner = QWidget()
-        box = QVBoxLayout(inner)
-        box.setContentsMargins(8, 4, 8, 4)
-        for widget in (self.row, self.text, self.table):
-            box.addWidget(widget)
-        box.addStretch(1)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scrolled(inner))
+        stack(self, self.row, self.text, self.table)
 
     def fill(self, answers: Answers) -> None:
         """Shows the card of a review, and who works."""
