@@ -12,7 +12,6 @@ from purvel.review import Answers, Figures, Memory
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.help_words import help_tables, said
 from purvel.review.air.helps import (
-    RESPIRATOR,
     assumptions,
     breathed,
     measures,
@@ -60,7 +59,7 @@ def test_every_measure_saves_what_a_day_with_it_says(shop: Shop) -> None:
         assert one.breathed[1] == pytest.approx(then) and one.saved == pytest.approx(1 - then / now)
         assert one.breathed[0] <= one.breathed[1] <= one.breathed[2]
     (worn,) = [one for one in found if one.edit is None]
-    assert worn.breathed[1] == pytest.approx(now / RESPIRATOR)
+    assert worn.breathed[1] == pytest.approx(now / 10)
 
 
 def test_the_dustiest_work_may_go_outside_or_last(shop: Shop) -> None:
@@ -78,7 +77,7 @@ def test_together_is_one_day_with_all_of_them(shop: Shop) -> None:
     both = found[1].edit(found[0].edit(shop))  # type: ignore[misc]
     assert together(answers_of(shop), found)[1] == pytest.approx(average(both))
     worn = [one for one in measures(answers_of(shop)) if one.edit is None]
-    assert together(answers_of(shop), [*found, *worn])[1] == pytest.approx(average(both) / RESPIRATOR)
+    assert together(answers_of(shop), [*found, *worn])[1] == pytest.approx(average(both) / 10)
 
 
 def test_the_smallest_cleaner_keeps_the_average_just_under_the_limit(shop: Shop) -> None:

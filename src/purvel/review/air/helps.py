@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf
 
-from purvel.catalogue import captures, filter_grades, limits, operations, with_fine_filter
+from purvel.catalogue import captures, filter_grades, limits, operations, respirators, with_fine_filter
 from purvel.catalogue.money import prices
 from purvel.review.air.answers import AirAnswers
 from purvel.review.air.hanging import best_place
@@ -25,9 +25,7 @@ from purvel.shop.parts import name_of
 
 HOOD_COST = (20.0, 150.0)  # USD for a hood or shroud that is made or bought [a guess]
 FILTER_COST = (60.0, 250.0)  # USD for a finer filter [a guess]
-RESPIRATOR = (
-    10.0  # assigned protection factor of a fitted half mask with P100 or P3 [29 CFR 1910.134; EN 529]
-)
+MASK = "half"  # the respirator that is weighed against the other measures
 RESPIRATOR_COST = (30.0, 60.0)  # USD with a set of filters [a guess]
 FREE = (0.0, 0.0)  # USD
 BROOM, VACUUM = "sweeping", "vacuuming"
@@ -80,11 +78,16 @@ def measures(answers: Answers) -> list[Measure]:
         return []
     found = [_tried(answers, name, edit, cost, now[1]) for name, cost, edit in _changes(answers)]
     found = [one for one in found if one.saved > 0]
-    worn = (now[0] / RESPIRATOR, now[1] / RESPIRATOR, now[2] / RESPIRATOR)
-    found.append(
-        Measure("A fitted half mask (P100, P3) on all day", worn, RESPIRATOR_COST, 1 - 1 / RESPIRATOR)
-    )
+    factor = _mask_factor()
+    worn = (now[0] / factor, now[1] / factor, now[2] / factor)
+    found.append(Measure("A fitted half mask (P100, P3) on all day", worn, RESPIRATOR_COST, 1 - 1 / factor))
     return sorted(found, key=lambda one: -one.saved)
+
+
+def _mask_factor() -> float:
+    """The lesser of a fitted mask's assigned protection factors."""
+    mask = respirators()[MASK]
+    return min(mask.us, mask.eu)
 
 
 def _tried(answers: Answers, name: str, edit: Edit, cost: tuple[float, float], now: float) -> Measure:
@@ -203,7 +206,7 @@ def together(answers: Answers, chosen: list[Measure]) -> tuple[float, float, flo
         return shop
 
     low, central, high = breathed(tried(answers, all_of).of(AirAnswers).day)
-    worn = RESPIRATOR if any(one.edit is None for one in chosen) else 1.0
+    worn = _mask_factor() if any(one.edit is None for one in chosen) else 1.0
     return low / worn, central / worn, high / worn
 
 

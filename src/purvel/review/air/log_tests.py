@@ -202,6 +202,14 @@ def vapours(answers: Answers, say: Figures) -> Iterator[Finding]:
                     "Grading of the German federal environment agency (Seifert 1999): over 1 mg/m³ ventilate, over 10 do not stay",
                     {"level": level, "limit": VENTILATE},
                 )
+            elif channel.kind == "tvoc" and channel.unit != "mg/m³":
+                yield _vapour(
+                    key,
+                    f"{name}: vapours as {channel.unit}, which is no mass: not held against anything here.",
+                    "Only its course tells: when it rises, and whether it falls again with the doors open.",
+                    "Grades go by mg/m³ (Seifert 1999)",
+                    {"level": level},
+                )
             elif channel.kind == "co2" and level > STALE:
                 yield _vapour(
                     key,
