@@ -316,3 +316,38 @@ def test_a_large_log_is_read_while_the_window_goes_on(bench: Bench, tmp_path: Pa
     bench.settle()
     assert bench.workspace.shop.attachments[-1].name == "large.csv" and shown.log.live == ""
     assert shown.log.logs is not None and len(shown.log.logs.logs[shown.log.log or ""].seconds) > 80_000
+
+
+def test_a_recording_that_ends_while_a_large_log_is_read_is_kept(bench: Bench, tmp_path: Path) -> None:
+    shown = stage(bench)
+    path = tmp_path / "large.csv"
+    path.write_text("\n".join(["time,>0.5um per l", *(f"{k},{k % 50}" for k in range(200_000))]))
+    with serving(played(), speed=2000.0) as port:
+        shown.log_tool.record(port)
+        bench.bot.waitUntil(lambda: shown.log_tool.recorder.passed > 0, timeout=10_000)
+        shown.log_tool.take_file(path)
+        assert shown.log_tool.reading.is_on
+        shown.log_tool.recorder.stop()
+        bench.bot.waitUntil(lambda: not shown.log_tool.reading.is_on, timeout=20_000)
+    names = [one.name for one in bench.workspace.shop.attachments[-2:]]
+    assert names[0] == "large.csv" and names[1].startswith("recording ")
+
+
+def test_what_goes_wrong_in_reading_is_said(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    shown = stage(bench)
+    before = bench.workspace.shop
+
+    def breaks(*_: object) -> None:
+        raise MemoryError
+
+    monkeypatch.setattr(bench.window.reviews.memory, "answer", breaks)
+    path = tmp_path / "large.csv"
+    path.write_text("\n".join(["time,>0.5um per l", *(f"{k},{k % 50}" for k in range(200_000))]))
+    shown.log_tool.take_file(path)
+    bench.bot.waitUntil(lambda: not shown.log_tool.reading.is_on, timeout=20_000)
+    monkeypatch.undo()
+    bench.settle()
+    assert "could not be read: MemoryError" in bench.window.notice.said.text()
+    assert bench.workspace.shop == before and shown.log.live == ""

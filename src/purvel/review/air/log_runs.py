@@ -100,14 +100,16 @@ class RunAnswers:
                 continue
             bare = next((other for other in runs if _alike(one, other) and other.hood == "none"), None)
             if bare is not None:
-                share = (
-                    caught(self.emissions[one.id], self.emissions[bare.id]) if self.emissions else "no room"
-                )
-                told = isinstance(share, str)
-                found.append(
-                    Caught(one.id, bare.id, None if told else share, share if told else "")  # type: ignore[arg-type]
-                )
+                found.append(self._caught(one.id, bare.id))
         return found
+
+    def _caught(self, with_hood: str, without: str) -> Caught:
+        if not self.emissions:
+            return Caught(with_hood, without, None, "the room is not known")
+        share = caught(self.emissions[with_hood], self.emissions[without])
+        if isinstance(share, str):
+            return Caught(with_hood, without, None, share)
+        return Caught(with_hood, without, share)
 
     # ---- what other conditions explain
 

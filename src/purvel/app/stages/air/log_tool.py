@@ -178,6 +178,7 @@ class LogTool(QObject):
         self.pane.live = ""
         name = f"recording {recording.begun:%Y-%m-%d %H-%M}.csv"
         self._tell("")
+        self.reading.finish()  # else there would be no place for what was recorded
         self._take(name, recording.as_csv(), "Record a log", partial(self._kept, name, recording))
 
     def _kept(self, name: str, recording: Recording, log: str) -> None:

@@ -30,14 +30,22 @@ class Reading(QObject):
         return self._thread is not None
 
     def start(self, size: int, work: Callable[[], Any], done: Callable[[Any], object]) -> None:
-        """Has `work` done, at once for a small file of `size` bytes. Not while another is under way."""
+        """Has `work` done, at once for a small file of `size` bytes. Not while another is under way. What
+        goes wrong in it is given to `done` as a sentence.
+        """
         if size <= AT_ONCE:
             done(work())
             return
         self._given, self._done = [], done
-        self._thread = threading.Thread(target=lambda: self._given.append(work()), daemon=True)
+        self._thread = threading.Thread(target=self._run, args=(work,), daemon=True)
         self._thread.start()
         self._timer.start()
+
+    def _run(self, work: Callable[[], Any]) -> None:
+        try:
+            self._given.append(work())
+        except Exception as exc:  # noqa: BLE001 - else it would be read for ever
+            self._given.append(f"It could not be read: {type(exc).__name__}.")
 
     def finish(self) -> None:
         """Waits for what is under way and brings it in."""

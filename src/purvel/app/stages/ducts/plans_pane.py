@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from PySide6.QtWidgets import QVBoxLayout, QWidget
+from PySide6.QtWidgets import QWidget
 
 from purvel.airflow.flows import HoodFlow
 from purvel.app.widgets.fields import ChoiceField
-from purvel.app.widgets.scrolled import scrolled
+from purvel.app.widgets.scrolled import stack
 from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words
 from purvel.review import Answers, Figures
@@ -33,16 +33,7 @@ class PlansPane(QWidget):
         self.table = PlainTable("Ways to collect the dust")
         self.text = Words("")
         self.text.setWordWrap(True)
-        inner = QWidget()
-        box = QVBoxLayout(inner)
-        box.setContentsMargins(8, 4, 8, 4)
-        box.addWidget(self.which)
-        box.addWidget(self.table)
-        box.addWidget(self.text)
-        box.addStretch(1)
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        outer.addWidget(scrolled(inner))
+        stack(self, self.which, self.table, self.text)
 
     def fill(self, answers: Answers, hood: HoodFlow | None) -> None:
         """Shows the plans of a review; the bores at the machine that is walked, or the first."""
