@@ -40,7 +40,7 @@ LEVELS = (
 )
 """The fields of the room's air: which of them, the word before it, its name, its unit."""
 BY_SIZE = (
-    ("outdoor_sizes", "of it by size", "Shares of the dust outdoors by size, fine to coarse", "%", 100.0),
+    ("outdoor_sizes", "Outdoors by size", "Shares of the dust outdoors by size, fine to coarse", "%", 100.0),
     ("at_start", "At the start", "Hangs at the start by size, fine to coarse", "µg/m³", 1e6),
 )
 """Its fields by size: which, the word before it, its name, its unit, the most of each."""
