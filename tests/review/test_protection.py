@@ -121,6 +121,17 @@ def test_what_is_breathed_at_the_tool_is_the_days_own(shop: Shop) -> None:
     assert day is not None and task.breathed[1] == pytest.approx(day.courses["central"].personal_peak)
 
 
+def test_what_begins_where_dusty_work_ends_is_not_that_dusty(shop: Shop) -> None:
+    """By hand from the minute at which the planer stops: what hangs in the room, and next to nothing besides."""
+    close = change(shop, "hand", start=60.0)
+    answers = Answers(close, Memory())
+    day = answers.of(AirAnswers).day
+    plane, hand = answers.of(Protection).tasks
+    assert day is not None
+    room = float(day.courses["central"].total.max())
+    assert hand.breathed[1] <= room + 1.6 / 8.0 + 1e-9 < plane.breathed[1]
+
+
 def test_woods_that_ask_for_more(shop: Shop) -> None:
     (treated,) = said(change(shop, "plane", wood="treated"), "wood-harms")
     assert treated.grade == Grade.MEND and "arsenic" in treated.sentence

@@ -85,7 +85,11 @@ class PassageForm(Form):
         self.live(self._says)
 
     def _size(self, kind: str) -> None:
-        openings = [(one.id, one.id) for one in self.workspace.shop.room.openings]
+        openings = [
+            (one.id, one.id)
+            for one in self.workspace.shop.room.openings
+            if one.leads != "outdoors" or one.id == self.now.opening
+        ]
         if openings and kind != "hatch" and self.now.other is None:
             which = ChoiceField("Opening of the shop that it is", [(None, "none that is drawn"), *openings])
             self.field("Opening", which, "opening")

@@ -14,7 +14,8 @@ from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.stage import Rule, Table
-from purvel.roomair.stretches import BANDS, worked
+from purvel.roomair.day import Day
+from purvel.roomair.stretches import BANDS, Band, worked
 from purvel.roomair.wear import IDLE, Noise, factor_needed, muffled, noise_dose, together
 from purvel.shop import WorkInterval
 
@@ -62,7 +63,8 @@ class Protection:
         for one in worked(self._air.air):
             inside = (day.times >= one.start) & (day.times <= one.start + one.minutes)
             low, central, high = (
-                float(np.max(day.courses[band].personal[inside], initial=0.0)) for band in BANDS
+                float(np.max(day.courses[band].total[inside], initial=0.0)) + _at_tool(day, one, band)
+                for band in BANDS
             )
             own = limit * (RED_CEDAR if one.wood == "red-cedar" else 1.0)
             found.append(Task(one, (low, central, high), own, self._loud(one)))
@@ -108,6 +110,11 @@ class Protection:
             for one in respirators().values()
             if self._assigned(one) >= task.factor and not (one.tight and bearded)
         ]
+
+
+def _at_tool(day: Day, one: WorkInterval, band: Band) -> float:
+    """How much more is in the air at the tool while a piece of work lasts [mg/m3]."""
+    return max((each.near[band] for each in day.stretches if one.id in each.intervals), default=0.0)
 
 
 def _usual(operation: str) -> float:
