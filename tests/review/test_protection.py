@@ -122,7 +122,7 @@ def test_what_is_breathed_at_the_tool_is_the_days_own(shop: Shop) -> None:
 
 
 def test_what_begins_where_dusty_work_ends_is_not_that_dusty(shop: Shop) -> None:
-    """By hand from the minute at which the planer stops: what hangs in the room, and next to nothing besides."""
+    """From the minute at which the planer stops: what hangs in the room, and next to nothing besides."""
     close = change(shop, "hand", start=60.0)
     answers = Answers(close, Memory())
     day = answers.of(AirAnswers).day
