@@ -22,7 +22,7 @@ THROWN = {"low": 30.0 * 0.2, "central": 100.0 * 0.5, "high": 900.0 * 0.9}
 @pytest.mark.parametrize("band", ["low", "central", "high"])
 def test_the_least_is_thrown_past_the_best_hood(band: str) -> None:
     """Half the minutes are really cutting; by size as its share."""
-    day = simulate(50.0, AIR, (), SIZES)
+    day = simulate(50.0, AIR, {}, SIZES)
     (cutting,) = [one for one in day.stretches if one.intervals == ("w",)]
     wanted = [THROWN[band] * 0.5 * 60.0 * size.share for size in SIZES]
     assert cutting.released[band] == pytest.approx(tuple(wanted))
@@ -36,11 +36,11 @@ def test_what_is_caught_comes_back_through_the_filter(band: str) -> None:
     """A filter that holds 0.9 of every size lets a tenth of what the hood catches back into the room."""
     caught = {"low": 30.0 * 0.8, "central": 100.0 * 0.5, "high": 900.0 * 0.1}[band]
     blows_back = Extraction("collector", 0.2, (0.9,) * len(SIZES))
-    day = simulate(50.0, AIR, (), SIZES, {"w": blows_back})
+    day = simulate(50.0, AIR, {}, SIZES, {"w": blows_back})
     (cutting,) = [one for one in day.stretches if one.intervals == ("w",)]
     whole = (THROWN[band] + 0.1 * caught) * 0.5 * 60.0
     assert sum(cutting.released[band]) == pytest.approx(whole)
-    outdoors = simulate(50.0, AIR, (), SIZES, {"w": replace(blows_back, outdoors=True)})
+    outdoors = simulate(50.0, AIR, {}, SIZES, {"w": replace(blows_back, outdoors=True)})
     (cutting,) = [one for one in outdoors.stretches if one.intervals == ("w",)]
     assert sum(cutting.released[band]) == pytest.approx(THROWN[band] * 0.5 * 60.0)
 
@@ -48,8 +48,8 @@ def test_what_is_caught_comes_back_through_the_filter(band: str) -> None:
 def test_three_times_the_dust_is_three_times_the_day() -> None:
     indoors = replace(AIR, outdoors=0.0)
     more = replace(WORK, emission=tuple(3 * one for one in WORK.emission))
-    one = simulate(50.0, indoors, (), SIZES).courses
-    three = simulate(50.0, replace(indoors, session=replace(AIR.session, work=(more,))), (), SIZES).courses
+    one = simulate(50.0, indoors, {}, SIZES).courses
+    three = simulate(50.0, replace(indoors, session=replace(AIR.session, work=(more,))), {}, SIZES).courses
     for band, course in one.items():
         assert np.allclose(three[band].total, 3 * course.total)
         for figure in ("peak", "mean", "average_8h", "personal_8h", "personal_peak", "respirable_8h"):
@@ -63,7 +63,7 @@ def test_two_pieces_apart_add_up_in_the_room() -> None:
     later = replace(WORK, id="x", start=40.0, minutes=10.0, emission=(10.0, 20.0, 40.0))
 
     def course(*work: WorkInterval) -> np.ndarray:
-        day = simulate(50.0, replace(indoors, session=replace(AIR.session, work=work)), (), SIZES)
+        day = simulate(50.0, replace(indoors, session=replace(AIR.session, work=work)), {}, SIZES)
         within = day.times <= 60.0
         marks = np.arange(0.0, 60.0, 1.0)
         return np.interp(marks, day.times[within], day.courses["central"].total[within])
@@ -73,5 +73,5 @@ def test_two_pieces_apart_add_up_in_the_room() -> None:
 
 def test_a_room_twice_as_large_with_the_same_air_changes_holds_half() -> None:
     indoors = replace(AIR, outdoors=0.0)
-    one, other = (simulate(volume, indoors, (), SIZES).courses["central"] for volume in (50.0, 100.0))
+    one, other = (simulate(volume, indoors, {}, SIZES).courses["central"] for volume in (50.0, 100.0))
     assert np.allclose(one.total, 2 * other.total)

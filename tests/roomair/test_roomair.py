@@ -48,7 +48,7 @@ def test_a_day_for_a_pocket_calculator() -> None:
     """One size only matters late: 30 min after the cut the fine dust has fallen by exp(-lambda/2) with its
     own lambda.
     """
-    day = simulate(60.0, AIR, (), SIZES)
+    day = simulate(60.0, AIR, {}, SIZES)
     course = day.courses["central"]
     fine = course.by_size[:, 1]
     at = {minute: int(np.argmin(np.abs(day.times - minute))) for minute in (30.0, 60.0)}
@@ -61,7 +61,7 @@ def test_a_day_for_a_pocket_calculator() -> None:
 def test_a_day_agrees_with_an_ode_solver() -> None:
     cleaner = Cleaner(flow=0.2, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
     air = replace(AIR, session=replace(AIR.session, work=(saw_for(20), saw_for(15, 40.0, (0.5, 0.65, 0.8)))))
-    day = simulate(60.0, air, (cleaner,), SIZES)
+    day = simulate(60.0, air, {"box": cleaner}, SIZES)
     removal = np.array(
         [3600 * 0.2 * e * 0.8 / 60 + 0.5 + size.settling for e, size in zip(cleaner.efficiency, SIZES)]
     )
@@ -96,7 +96,7 @@ def test_time_to_clear_is_the_logarithm() -> None:
     only = (replace(SIZES[0], share=1.0),)
     cleaner = Cleaner(flow=0.0, efficiency=(0.0, 0.0, 0.0, 0.0))
     air = replace(AIR, ach_closed=2.0, session=replace(AIR.session, run_on=0.0))
-    day = simulate(60.0, air, (cleaner,), only)
+    day = simulate(60.0, air, {"box": cleaner}, only)
     course = day.courses["central"]
     removal = 2.0 + only[0].settling
     assert course.peak_at == pytest.approx(30.0)
@@ -109,13 +109,13 @@ def test_coarse_dust_falls_longer_in_a_high_room_and_fine_dust_as_it_was_measure
     assert high[3].settling == pytest.approx(low[3].settling / 2)
     assert [size.settling for size in high[:3]] == [size.settling for size in SIZES[:3]]
     assert dust.settled(SIZES, 1000.0) == SIZES
-    averages = [simulate(60.0, AIR, (), sizes).courses["central"].average_8h for sizes in (low, high)]
+    averages = [simulate(60.0, AIR, {}, sizes).courses["central"].average_8h for sizes in (low, high)]
     assert averages[0] < averages[1]
 
 
 def test_nothing_is_clear_where_nothing_leaves() -> None:
     still = (replace(SIZES[0], share=1.0, settling=0.0),)
-    day = simulate(60.0, replace(AIR, ach_closed=0.0), (), still)
+    day = simulate(60.0, replace(AIR, ach_closed=0.0), {}, still)
     assert day.courses["central"].clear_after is None
 
 
@@ -131,7 +131,7 @@ def test_what_gets_past_the_hoods_is_what_is_cut_within_the_session() -> None:
     air = replace(AIR, session=replace(AIR.session, minutes=60.0, work=intervals))
     assert past_hoods(air) == {"saw": pytest.approx(170 * 15 * 0.35 + 170 * 10)}
     in_the_air = (
-        simulate(60.0, replace(air, ach_closed=0.0), (), tuple(replace(size, settling=0.0) for size in SIZES))
+        simulate(60.0, replace(air, ach_closed=0.0), {}, tuple(replace(size, settling=0.0) for size in SIZES))
         .courses["central"]
         .total[-1]
         * 60
@@ -143,7 +143,7 @@ def test_what_gets_past_the_hoods_is_what_is_cut_within_the_session() -> None:
 def test_mass_is_kept() -> None:
     """All that is thrown off is in the air when nothing removes it: 170 mg/min x 20 min in 60 m3."""
     still = tuple(replace(size, settling=0.0) for size in SIZES)
-    day = simulate(60.0, replace(AIR, ach_closed=0.0), (), still)
+    day = simulate(60.0, replace(AIR, ach_closed=0.0), {}, still)
     assert day.courses["central"].total[-1] == pytest.approx(
         170 * 20 / 60 * sum(size.share for size in SIZES), rel=1e-9
     )
@@ -156,7 +156,7 @@ def test_more_clean_air_is_never_worse_and_bands_keep_their_order(
 ) -> None:
     air = replace(AIR, ach_closed=changes)
     cleaner = Cleaner(flow=flow, efficiency=(0.5, 0.85, 0.9, 0.95))
-    without, with_it = simulate(volume, air, (), SIZES), simulate(volume, air, (cleaner,), SIZES)
+    without, with_it = simulate(volume, air, {}, SIZES), simulate(volume, air, {"box": cleaner}, SIZES)
     assert with_it.courses["central"].average_8h <= without.courses["central"].average_8h
     low, central, high = (with_it.courses[band].average_8h for band in ("low", "central", "high"))
     assert low <= central <= high
@@ -180,14 +180,14 @@ BAG = Extraction("bag", 0.2, (0.5, 0.9, 0.98, 0.999))
 def test_work_that_begins_after_the_session_counts_for_nothing() -> None:
     late = replace(saw_for(20, 200.0), id="late")
     air = replace(AIR, session=replace(AIR.session, minutes=60.0, work=(saw_for(20), late)))
-    day, without = simulate(60.0, air, (), SIZES), simulate(60.0, AIR, (), SIZES)
+    day, without = simulate(60.0, air, {}, SIZES), simulate(60.0, AIR, {}, SIZES)
     assert day.last_cut == without.last_cut == 30.0
     assert day.courses["central"].clear_after == pytest.approx(without.courses["central"].clear_after)
 
 
 def test_only_what_is_really_cut_is_thrown_off() -> None:
     third = replace(AIR, session=replace(AIR.session, work=(replace(saw_for(20), cutting=0.3),)))
-    whole, part = (simulate(60.0, air, (), SIZES).courses["central"] for air in (AIR, third))
+    whole, part = (simulate(60.0, air, {}, SIZES).courses["central"] for air in (AIR, third))
     assert part.average_8h == pytest.approx(0.3 * whole.average_8h)
     assert part.personal_8h == pytest.approx(0.3 * whole.personal_8h)
 
@@ -196,7 +196,7 @@ def test_at_the_tool_there_is_more_than_in_the_room() -> None:
     """170 mg/min past no hood into 8 m3/min are 21.25 mg/m3 more while it runs, 20 min of 8 h: 0.885 mg/m3;
     the band runs from 34/30 to 850/6.
     """
-    day = simulate(60.0, AIR, (), SIZES)
+    day = simulate(60.0, AIR, {}, SIZES)
     for band, more in (("low", 34 / 30), ("central", 170 / 8), ("high", 850 / 6)):
         course = day.courses[band]  # type: ignore[index]
         at = int(np.argmin(np.abs(day.times - 20.0)))
@@ -211,7 +211,7 @@ def test_at_the_tool_there_is_more_than_in_the_room() -> None:
 
 def test_two_pieces_of_work_at_once_are_breathed_at_the_worse() -> None:
     both = (saw_for(20), replace(saw_for(20, capture=(0.5, 0.65, 0.8)), id="other"))
-    day = simulate(60.0, replace(AIR, session=replace(AIR.session, work=both)), (), SIZES)
+    day = simulate(60.0, replace(AIR, session=replace(AIR.session, work=both)), {}, SIZES)
     running = next(one for one in day.stretches if len(one.intervals) == 2)
     assert running.near["central"] == pytest.approx(170 / 8)
 
@@ -219,7 +219,7 @@ def test_two_pieces_of_work_at_once_are_breathed_at_the_worse() -> None:
 def test_a_collector_that_blows_back_cleans_the_room_and_dirties_it() -> None:
     """What it lets through comes back, by size; its flow times its efficiency takes dust out of the air."""
     caught = replace(AIR, session=replace(AIR.session, work=(saw_for(20, capture=(0.8, 0.9, 1.0)),)))
-    day = simulate(60.0, caught, (), SIZES, {"s10.0": BAG})
+    day = simulate(60.0, caught, {}, SIZES, {"s10.0": BAG})
     running = next(one for one in day.stretches if one.intervals)
     for index, size in enumerate(SIZES):
         past = 170 * 60 * (0.1 + 0.9 * (1 - BAG.efficiency[index])) * size.share
@@ -228,7 +228,7 @@ def test_a_collector_that_blows_back_cleans_the_room_and_dirties_it() -> None:
         assert running.removal[index] == pytest.approx(cleaned)
     idle = next(one for one in day.stretches if not one.intervals)
     assert idle.removal[0] == pytest.approx(0.5 + SIZES[0].settling)
-    fine = simulate(60.0, caught, (), SIZES, {"s10.0": replace(BAG, efficiency=(0.999,) * 4)})
+    fine = simulate(60.0, caught, {}, SIZES, {"s10.0": replace(BAG, efficiency=(0.999,) * 4)})
     assert fine.courses["central"].average_8h < day.courses["central"].average_8h
 
 
@@ -238,7 +238,7 @@ def test_a_collector_that_blows_outdoors_takes_the_rooms_air_with_it() -> None:
     )
     out = replace(BAG, outdoors=True, efficiency=(0.0,) * 4)
     running = next(
-        one for one in simulate(60.0, caught, (), SIZES, {"s10.0": out}).stretches if one.intervals
+        one for one in simulate(60.0, caught, {}, SIZES, {"s10.0": out}).stretches if one.intervals
     )
     assert running.removal[0] == pytest.approx(12.0 + 0.5 + SIZES[0].settling)
     assert running.released["central"][0] == pytest.approx(170 * 60 * 0.1 * SIZES[0].share)
@@ -251,7 +251,7 @@ def test_two_hoods_on_one_collector_draw_once() -> None:
     more = replace(BAG, flow=0.3)
     running = next(
         one
-        for one in simulate(60.0, air, (), SIZES, {"s10.0": BAG, "other": more}).stretches
+        for one in simulate(60.0, air, {}, SIZES, {"s10.0": BAG, "other": more}).stretches
         if one.intervals
     )
     assert running.removal[0] == pytest.approx(3600 * 0.3 * 0.5 / 60 + 0.5 + SIZES[0].settling)
@@ -262,7 +262,7 @@ def test_outdoor_dust_is_the_background_and_no_wood_dust() -> None:
     air = replace(
         AIR, outdoors=0.04, session=Session(minutes=240, work=(replace(saw_for(1), emission=(0, 0, 0)),))
     )
-    course = simulate(60.0, air, (), SIZES).courses["central"]
+    course = simulate(60.0, air, {}, SIZES).courses["central"]
     for index in (0, 1):
         steady_level = 0.5 * 0.8 * 0.02 / (0.5 + SIZES[index].settling)
         assert course.by_size[:, index] == pytest.approx(np.full(len(course.total), steady_level))
@@ -272,11 +272,11 @@ def test_outdoor_dust_is_the_background_and_no_wood_dust() -> None:
 
 def test_doors_that_lead_into_the_house_bring_no_outdoor_air() -> None:
     opened = replace(AIR, session=replace(AIR.session, doors_open=True))
-    inner = simulate(60.0, opened, (), SIZES, leads_out=False)
-    shut = simulate(60.0, AIR, (), SIZES)
+    inner = simulate(60.0, opened, {}, SIZES, leads_out=False)
+    shut = simulate(60.0, AIR, {}, SIZES)
     assert inner.courses["central"].average_8h == pytest.approx(shut.courses["central"].average_8h)
     assert (
-        simulate(60.0, opened, (), SIZES).courses["central"].average_8h < inner.courses["central"].average_8h
+        simulate(60.0, opened, {}, SIZES).courses["central"].average_8h < inner.courses["central"].average_8h
     )
 
 
@@ -284,12 +284,12 @@ def test_fine_dust_clears_by_its_own_level() -> None:
     """Below 2.5 um: the first two classes, until they are under 15 ug/m3; the logarithm for one class."""
     only = (replace(SIZES[0], share=1.0),)
     air = replace(AIR, ach_closed=2.0, clean_fine=0.05)
-    course = simulate(60.0, air, (), only).courses["central"]
+    course = simulate(60.0, air, {}, only).courses["central"]
     assert course.fine_clear_after == pytest.approx(
         60 * log(course.peak / 0.05) / (2.0 + only[0].settling), rel=1e-6
     )
     coarse = (replace(SIZES[3], share=1.0),)
-    assert simulate(60.0, air, (), coarse).courses["central"].fine_clear_after == 0.0
+    assert simulate(60.0, air, {}, coarse).courses["central"].fine_clear_after == 0.0
 
 
 def test_the_shares_are_those_of_inhalable_dust() -> None:
@@ -304,4 +304,4 @@ def test_the_shares_are_those_of_inhalable_dust() -> None:
 
 def test_cleaners_are_quoted_for_fine_dust() -> None:
     cleaner = Cleaner(flow=0.25, efficiency=(0.5, 0.85, 0.9, 0.95), mixing=0.8)
-    assert simulate(60.0, AIR, (cleaner,), SIZES).clean_delivery == pytest.approx(0.25 * 0.85 * 0.8)
+    assert simulate(60.0, AIR, {"box": cleaner}, SIZES).clean_delivery == pytest.approx(0.25 * 0.85 * 0.8)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 
 from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
@@ -14,39 +14,16 @@ FINE = 2.5  # um: what PM2.5 holds
 
 
 @dataclass(frozen=True, slots=True, eq=False)
-class Course:
-    """One band over time, inhalable dust [mg/m3]: the room's mean by size and in all, with what came in from
-    outdoors; its peak, mean over the session and 8 h average, the last two of wood dust alone.
-
-    `personal_8h` is the 8 h average of what is breathed by who works: the air at the tool while working, else
-    the room's; `personal_peak` the most of it, `respirable_8h` its respirable part. `clear_after` [min] is
-    when inhalable dust, `fine_clear_after` when PM2.5 is under the level to call clear, None where that takes
-    more than twelve hours.
-    """
-
-    by_size: Array
-    total: Array
-    personal: Array
-    peak: float
-    peak_at: float
-    mean: float
-    average_8h: float
-    personal_8h: float
-    personal_peak: float
-    respirable_8h: float
-    clear_after: float | None
-    fine_clear_after: float | None
-
-
-@dataclass(frozen=True, slots=True, eq=False)
 class RoomCourse:
-    """A room in one band: all dust over time by size and in all [mg/m3]; over the session its peak and mean,
-    and the 8 h average, of wood dust alone [mg/m3]; the mean and the peak of PM2.5 [mg/m3]; when it is clear
-    again, as in `Course`. `sums` is the dose of wood dust so far by size (T, S) [mg h/m3].
+    """A room in one band: all dust and PM2.5 over time [mg/m3]; over the session its peak and mean, and the
+    8 h average, of wood dust alone [mg/m3]; the mean and the peak of PM2.5 [mg/m3]. `clear_after` [min] is
+    when inhalable dust, `fine_clear_after` when PM2.5 is under the level to call clear, None where that takes
+    more than twelve hours. `sums` is the dose of wood dust by size (K, S) [mg h/m3] up to each of the day's
+    marks.
     """
 
-    by_size: Array
     total: Array
+    fine: Array
     sums: Array
     peak: float
     mean: float
@@ -57,72 +34,77 @@ class RoomCourse:
     fine_clear_after: float | None
 
 
+@dataclass(frozen=True, slots=True, eq=False)
+class Course(RoomCourse):
+    """The shop in one band, by size too (T, S) [mg/m3], with who works in it.
+
+    `personal` is the air that is breathed: at the tool while working, else the room's; `personal_8h` its 8 h
+    average of wood dust, `personal_peak` the most of it, `respirable_8h` its respirable part. `peak_at` [min]
+    is the room's peak.
+    """
+
+    by_size: Array
+    personal: Array
+    peak_at: float
+    personal_8h: float
+    personal_peak: float
+    respirable_8h: float
+
+
 def room_course(
     clock: Array,
-    wood: Array,
-    outdoor: Array,
-    sums: Array,
+    total: Array,
+    fine: Array,
+    dosed: Array,
+    dose: float,
+    fine_dose: float,
     air: Air,
     last_cut: float,
-    sizes: tuple[DustSize, ...],
 ) -> RoomCourse:
-    """The course of a room from wood dust and dust from outdoors by size (T, S), and the dose so far."""
-    by_size = wood + outdoor
-    total = by_size.sum(axis=1)
-    pm25 = by_size[:, [size.high <= FINE for size in sizes]].sum(axis=1)
-    inside = clock <= air.session.minutes + 1e-9
-    dose = float(sums[int(np.flatnonzero(inside)[-1])].sum())
+    """The course of a room from its dust and its PM2.5 (T,) [mg/m3] at `clock` [min], and the dose of wood
+    dust up to each mark (K, S) and over the session, and that of PM2.5 [mg h/m3].
+    """
+    inside = int(np.searchsorted(clock, air.session.minutes + 1e-9, side="right"))
     hours = air.session.minutes / 60.0
     return RoomCourse(
-        by_size,
-        total,
-        sums,
-        float(total[inside].max()),
-        dose / hours,
-        dose / (SHIFT / 60.0),
-        float(np.trapezoid(pm25[inside], clock[inside] / 60.0) / hours),
-        float(pm25[inside].max()),
-        clear_after(clock, total, last_cut, air.clean_level),
-        clear_after(clock, pm25, last_cut, air.clean_fine),
+        total=total,
+        fine=fine,
+        sums=dosed,
+        peak=float(total[:inside].max()),
+        mean=dose / hours,
+        average_8h=dose / (SHIFT / 60.0),
+        fine_mean=fine_dose / hours,
+        fine_peak=float(fine[:inside].max()),
+        clear_after=clear_after(clock, total, last_cut, air.clean_level),
+        fine_clear_after=clear_after(clock, fine, last_cut, air.clean_fine),
     )
 
 
 def course_of(
+    room: RoomCourse,
     clock: Array,
-    wood: Array,
-    outdoor: Array,
-    sums: Array,
+    by_size: Array,
     near: tuple[Array, float],
-    air: Air,
-    last_cut: float,
+    dose: Array,
+    minutes: float,
     sizes: tuple[DustSize, ...],
 ) -> Course:
-    """The course from wood dust and dust from outdoors by size (T, S) [mg/m3] at `clock` [min], the dose of
-    wood dust so far (T, S) [mg h/m3], and what is in the air at the tool more: over time, and its dose.
+    """The course of the shop: what hangs in it by size (T, S) [mg/m3], what is in the air at the tool more,
+    over time and its dose, and the dose of wood dust over the session by size (S,) [mg h/m3].
     """
-    by_size = wood + outdoor
-    total = by_size.sum(axis=1)
     more, near_dose = near
-    personal = total + more
-    in_session = clock <= air.session.minutes + 1e-9
-    peak = int(np.argmax(total[in_session]))
-    dose = sums[int(np.flatnonzero(in_session)[-1])]
+    personal = room.total + more
+    inside = int(np.searchsorted(clock, minutes + 1e-9, side="right"))
     breathed = dose + near_dose * np.array([size.share for size in sizes])
     fine = sum(d * respirable(size.diameter) / inhalable(size.diameter) for d, size in zip(breathed, sizes))
-    pm25 = by_size[:, [size.high <= FINE for size in sizes]].sum(axis=1)
     return Course(
+        **{one.name: getattr(room, one.name) for one in fields(room)},
         by_size=by_size,
-        total=total,
         personal=personal,
-        peak=float(total[peak]),
-        peak_at=float(clock[peak]),
-        mean=float(dose.sum() / (air.session.minutes / 60.0)),
-        average_8h=float(dose.sum() / (SHIFT / 60.0)),
+        peak_at=float(clock[int(np.argmax(room.total[:inside]))]),
         personal_8h=float(breathed.sum() / (SHIFT / 60.0)),
-        personal_peak=float(personal[in_session].max()),
+        personal_peak=float(personal[:inside].max()),
         respirable_8h=float(fine / (SHIFT / 60.0)),
-        clear_after=clear_after(clock, total, last_cut, air.clean_level),
-        fine_clear_after=clear_after(clock, pm25, last_cut, air.clean_fine),
     )
 
 

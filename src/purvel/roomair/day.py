@@ -6,13 +6,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
-from purvel.roomair.course import Course, RoomCourse, course_of, room_course
-from purvel.roomair.mixing import respond_apart
+from purvel.roomair.course import FINE, Course, RoomCourse, course_of, room_course
+from purvel.roomair.mixing import even, respond
 from purvel.roomair.stretches import BANDS, Band, Extraction, Plan, Stretch, last_cut_of
-from purvel.roomair.zones import respond_linked
 from purvel.shop import Air, Cleaner
 
 AFTER = 45.0  # min after the session that a chart shows [choice]
@@ -21,8 +21,9 @@ STEP = 10.0 / 3600.0  # h: how closely the curve is drawn; the solution itself i
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Day:
-    """A simulated session. `times` [min]; `courses` by band; `clean_delivery` of the cleaners for 1 to 2.5 um
-    [m3/s], whether they are on or not. `rooms` are the courses of every room by its id, the shop's under "".
+    """A simulated session. `times` [min], and the `marks` among them at which anything is switched, from the
+    start; `courses` by band; `clean_delivery` of the cleaners for 1 to 2.5 um [m3/s], whether they are on or
+    not. `rooms` are the courses of every room by its id, the shop's under "".
     """
 
     volume: float
@@ -31,6 +32,7 @@ class Day:
     last_cut: float
     stretches: tuple[Stretch, ...]
     times: Array
+    marks: Array
     courses: dict[Band, Course]
     clean_delivery: float
     rooms: dict[str, dict[Band, RoomCourse]]
@@ -44,16 +46,15 @@ class Day:
 def simulate(
     volume: float,
     air: Air,
-    cleaners: Sequence[Cleaner],
+    cleaners: Mapping[str, Cleaner],
     sizes: tuple[DustSize, ...],
     extractions: Mapping[str, Extraction] | None = None,
     *,
     leads_out: bool = True,
-    things: Sequence[str] = (),
 ) -> Day:
-    """The session of `air` in a room of `volume` [m3] with these cleaners, and the collectors that pieces of
-    work (by id) blow into. `leads_out`: whether an opening that leads outdoors can stand open; `things` are
-    the ids of the cleaners, by which spells tell them.
+    """The session of `air` in a room of `volume` [m3] with these cleaners, by the id of the thing by which
+    spells tell them, and the collectors that pieces of work (by id) blow into. `leads_out`: whether an
+    opening that leads outdoors can stand open.
 
     V dC/dt = [(1 - capture) + capture (1 - eps_f)] G - (Q eps mixing + Q_f eps_f mixing + V ACH + V k) C for
     each size class, constant between switchings; f is the collector's own filter, and a collector that blows
@@ -62,72 +63,102 @@ def simulate(
     room and is no wood dust. “low” pairs the low emission with the high capture and “high” the other way
     round.
     """
-    timers = [[one for one in air.session.spells if one.thing == thing] for thing in things]
-    timers += [[] for _ in range(len(cleaners) - len(timers))]
-    plan = Plan(volume, air, list(zip(cleaners, timers)), sizes, extractions or {}, leads_out)
+    timed = [
+        (cleaner, [one for one in air.session.spells if one.thing == thing])
+        for thing, cleaner in cleaners.items()
+    ]
+    plan = Plan(volume, air, timed, sizes, extractions or {}, leads_out)
     stretches = plan.stretches()
-    clock, every, dosed = _solved(stretches, plan)
-    last_cut = last_cut_of(air)
+    solved = _solved(stretches, plan)
+    rooms = _rooms(solved, plan)
     courses = {
         band: course_of(
-            clock,
-            every[:, i, :, 0],
-            every[:, len(BANDS), :, 0],
-            dosed[:, i, :, 0],
-            _near_dose(stretches, band, clock, air.session.minutes),
-            air,
-            last_cut,
+            rooms[""][band],
+            solved.clock,
+            (solved.every[:, i, 0] + solved.every[:, -1, 0]).T,
+            _near_dose(stretches, band, solved.clock, air.session.minutes),
+            solved.over_session[:, i, 0],
+            air.session.minutes,
             sizes,
         )
         for i, band in enumerate(BANDS)
     }
-    rooms = _rooms(clock, every, dosed, air, sizes)
-    delivery = sum(one.moves * one.mixing * one.efficiency[1] for one in cleaners)
-    return Day(volume, sizes, air.session.minutes, last_cut, stretches, clock, courses, delivery, rooms)
+    delivery = sum(one.moves * one.mixing * one.efficiency[1] for one in cleaners.values())
+    return Day(
+        volume=volume,
+        sizes=sizes,
+        session_minutes=air.session.minutes,
+        last_cut=last_cut_of(air),
+        stretches=stretches,
+        times=solved.clock,
+        marks=solved.marks,
+        courses=courses,
+        clean_delivery=delivery,
+        rooms=rooms,
+    )
 
 
-def _rooms(
-    clock: Array, every: Array, dosed: Array, air: Air, sizes: tuple[DustSize, ...]
-) -> dict[str, dict[Band, RoomCourse]]:
+class _Solved(NamedTuple):
+    """Times (T,) [min], concentrations (S, M, Z, T) [mg/m3]; the marks at which anything is switched (K,)
+    [min], doses up to each (K, S, M, Z) and over the session (S, M, Z) [mg h/m3]: each size of each band, and
+    last of what came from outdoors, in every room.
+    """
+
+    clock: Array
+    every: Array
+    marks: Array
+    dosed: Array
+    over_session: Array
+
+
+def _rooms(solved: _Solved, plan: Plan) -> dict[str, dict[Band, RoomCourse]]:
     """The courses of every room by its id, the shop's first."""
-    last_cut = last_cut_of(air)
+    every, over = solved.every, solved.over_session
+    is_fine = np.array([size.high <= FINE for size in plan.sizes])
+    counted = np.array([np.ones(len(is_fine)), is_fine]) @ every.reshape(len(is_fine), -1)
+    dust, fine = counted.reshape(2, *every.shape[1:])
+    fine_dose = over[is_fine].sum(axis=0)
+    last_cut = last_cut_of(plan.air)
     return {
         room: {
             band: room_course(
-                clock, every[:, i, :, z], every[:, -1, :, z], dosed[:, i, :, z], air, last_cut, sizes
+                solved.clock,
+                dust[i, z] + dust[-1, z],
+                fine[i, z] + fine[-1, z],
+                solved.dosed[:, :, i, z],
+                float(over[:, i, z].sum()),
+                float(fine_dose[i, z] + fine_dose[-1, z]),
+                plan.air,
+                last_cut,
             )
             for i, band in enumerate(BANDS)
         }
-        for z, room in enumerate(("", *(one.id for one in air.rooms)))
+        for z, room in enumerate(("", *(one.id for one in plan.air.rooms)))
     }
 
 
-def _solved(stretches: Sequence[Stretch], plan: Plan) -> tuple[Array, Array, Array]:
-    """Times (T,) [min], concentrations [mg/m3] and doses so far [mg h/m3] (T, M, S, Z): each size of each
-    band, and last of what came from outdoors, in every room, all solved together.
-    """
-    now = plan.at_start()
-    summed = np.zeros(now.shape)
-    times, states, sums = [], [], []
+def _solved(stretches: Sequence[Stretch], plan: Plan) -> _Solved:
+    """All sizes, bands and rooms together, stretch after stretch."""
     volumes = np.array(plan.volumes)
-    for stretch in stretches:
-        source = np.zeros(now.shape)
-        source[: len(BANDS), :, 0] = [stretch.released[band] for band in BANDS]
-        source[-1] = plan.brought(stretch)
-        source /= volumes
-        removal = np.column_stack([stretch.removal, *plan.removal_beyond()])
-        lasts = (stretch.end - stretch.start) / 60.0
-        if len(volumes) == 1:
-            hours, there, dose = respond_apart(removal[:, 0], source[..., 0], now[..., 0], lasts, STEP)
-            there, dose = there[..., None], dose[..., None]
-        else:
-            exchanged = np.array(stretch.exchanged)
-            hours, there, dose = respond_linked(removal, exchanged, volumes, source, now, lasts, STEP)
-        states.append(there)
-        sums.append(summed + dose)
-        now, summed = states[-1][-1], sums[-1][-1]
-        times.append(stretch.start + hours * 60.0)
-    return np.concatenate(times), np.concatenate(states), np.concatenate(sums)
+    beyond = plan.removal_beyond()
+    clocks = [even((one.end - one.start) / 60.0, STEP) for one in stretches]
+    firsts = [0, *np.cumsum([len(one) for one in clocks])]
+    now = plan.at_start()
+    every = np.empty((*now.shape, firsts[-1]))
+    dosed = np.zeros((len(stretches) + 1, *now.shape))
+    source = np.zeros(now.shape)
+    for k, (stretch, hours) in enumerate(zip(stretches, clocks)):
+        source[:, : len(BANDS), 0] = np.transpose([stretch.released[band] for band in BANDS])
+        source[:, len(BANDS)] = plan.brought(stretch)
+        removal, exchanged = np.column_stack([stretch.removal, *beyond]), np.array(stretch.exchanged)
+        out = every[..., firsts[k] : firsts[k + 1]]
+        _, dose = respond(removal, exchanged, volumes, source / volumes, now, hours, out)
+        now = out[..., -1]
+        dosed[k + 1] = dosed[k] + dose
+    times = [stretch.start + 60.0 * hours for stretch, hours in zip(stretches, clocks)]
+    marks = np.array([0.0, *(one.end for one in stretches)])
+    over = dosed[int(np.searchsorted(marks, plan.air.session.minutes - 1e-9))]
+    return _Solved(np.concatenate(times), every, marks, dosed, over)
 
 
 def _near_dose(stretches: Sequence[Stretch], band: Band, clock: Array, until: float) -> tuple[Array, float]:

@@ -1,103 +1,109 @@
-"""Well-mixed zones that exchange air, solved exactly: dC/dt = M C + b with constant M and b.
-
-One room is one zone; near and far field, or a shop and the room next door, are two (AIHA, Mathematical Models
-for Estimating Occupational Exposure).
+"""Well-mixed zones that exchange air, solved exactly: near and far field, or a shop and the rooms beyond it
+(AIHA, Mathematical Models for Estimating Occupational Exposure).
 """
 
 from __future__ import annotations
 
-from math import ceil
+from functools import lru_cache
+from math import ceil, isqrt
 
 from purvel.libraries import Array, np
 
 
 def respond(
-    matrix: Array, source: Array, start: Array, duration: float, step: float
-) -> tuple[Array, Array, Array]:
-    """Concentrations over a stretch with constant conditions.
+    removal: Array,
+    exchanged: Array,
+    volumes: Array,
+    source: Array,
+    start: Array,
+    hours: Array,
+    out: Array | None = None,
+) -> tuple[Array, Array]:
+    """Concentrations over a stretch with constant conditions: V dC/dt = V b - (V k + sum Q) C + Q C'.
 
-    `matrix` (Z, Z) [1/h], `source` (Z,) [mg/m3/h], `start` (Z,) [mg/m3], `duration` and the longest `step`
-    [h]. Returns times (T,) from 0 to duration, concentrations (T, Z) and their integral from 0 (T, Z) [mg
-    h/m3]. Exact: powers of one matrix exponential, made by doubling, so it also holds where nothing is
-    removed and M is singular.
+    `removal` k (S, Z) [1/h] of each size in each zone, `exchanged` Q (Z, Z) [m3/h] between each two,
+    symmetric; `volumes` V (Z,) [m3]; `source` b [mg/m3/h] and `start` [mg/m3] (S, M, Z) for M cases at once;
+    `hours` (T,), from 0 in even steps. Returns concentrations (S, M, Z, T) [mg/m3], written to `out` where
+    that is given, and their integral over all hours (S, M, Z) [mg h/m3].
 
-    One zone that is changed once an hour keeps e^-1 of what was in it after an hour:
+    What goes one way comes back, so scaled by the roots of the volumes the system is symmetric: in its own
+    directions every course is that of one zone, in closed form, however stiff.
 
-    >>> _, states, _ = respond(np.array([[-1.0]]), np.zeros(1), np.ones(1), 1.0, 0.1)
-    >>> round(float(states[-1, 0]), 4)
-    0.3679
+    Two rooms of one volume that exchange it once an hour, all dust in one of them: after an hour half of 1 +
+    e^-2 of it is there.
+
+    >>> once, dust = np.array([[0.0, 1.0], [1.0, 0.0]]), np.array([[[1.0, 0.0]]])
+    >>> states, _ = respond(np.zeros((1, 2)), once, np.ones(2), 0 * dust, dust, np.array([0.0, 1.0]))
+    >>> round(float(states[0, 0, 0, -1]), 4)
+    0.5677
     """
-    from scipy.linalg import expm  # slow to load: not before the first day
-
-    zones = len(start)
-    count = max(1, ceil(duration / step - 1e-9))
-    system = np.zeros((2 * zones + 1, 2 * zones + 1))
-    system[:zones, :zones] = matrix
-    system[:zones, -1] = source
-    system[zones : 2 * zones, :zones] = np.eye(zones)
-    forward = expm(system * (duration / count)).T
-    states = np.concatenate([start, np.zeros(zones), [1.0]])[None, :]
-    while len(states) <= count:
-        states = np.concatenate([states, states @ forward])
-        forward = forward @ forward
-    states = states[: count + 1]
-    return np.linspace(0.0, duration, count + 1), states[:, :zones], states[:, zones : 2 * zones]
+    sizes, zones = removal.shape
+    rates, into, back = _directions(*(one.astype(float).tobytes() for one in (removal, exchanged, volumes)))
+    goes = source @ into - rates[:, None] * (start @ into)  # C' at the beginning, by direction (S, M, Z)
+    cases = start.shape[1]
+    weights = np.empty((sizes, cases, zones, zones + 1))  # of each direction, and of what was there before
+    np.multiply(goes[:, :, None], np.swapaxes(back, 1, 2)[:, None], out=weights[..., :zones])
+    weights[..., zones] = start
+    found = np.empty((sizes, cases, zones, len(hours))) if out is None else out
+    np.matmul(weights, _risen(rates, hours)[:, None], out=found)
+    lasts = float(hours[-1])
+    return found, start * lasts + (goes * _risen_in_all(rates, lasts)[:, None]) @ back
 
 
-def respond_apart(
-    removal: Array, source: Array, start: Array, duration: float, step: float
-) -> tuple[Array, Array, Array]:
-    """As `respond`, for zones that exchange nothing: `removal` (Z,) [1/h] of each; of `source` and `start`
-    there may be several rows (M, Z), then concentrations and integrals are (T, M, Z). In closed form, C(t) =
-    C0 e^-kt + b (1 - e^-kt) / k.
+def even(duration: float, step: float) -> Array:
+    """Times (T,) from 0 to `duration` in even steps of at most `step`.
 
-    As above, and what enters 2 mg/m3 in an hour that nothing leaves:
-
-    >>> removal, source, start = np.array([[1.0, 0.0], [0.0, 2.0], [1.0, 0.0]])
-    >>> _, states, _ = respond_apart(removal, source, start, 1.0, 0.1)
-    >>> [round(float(one), 4) for one in states[-1]]
-    [0.3679, 2.0]
+    >>> even(1.0, 0.4).round(2).tolist()
+    [0.0, 0.33, 0.67, 1.0]
     """
-    count = max(1, ceil(duration / step - 1e-9))
-    hours = np.linspace(0.0, duration, count + 1)
-    spent = hours[:, None] * removal
-    gone = np.expm1(-spent)
-    # t (1 - e^-x) / x and t^2 (x - 1 + e^-x) / x^2, by their series where hardly anything is removed
-    slow = removal * duration < 1e-4
-    rate = np.where(slow, 1.0, removal)
-    first = gone / -rate
-    second = (hours[:, None] - first) / rate
-    if slow.any():
-        little, long = spent[:, slow], hours[:, None]
-        first[:, slow] = long * (1 - little / 2 + little**2 / 6)
-        second[:, slow] = long**2 * (0.5 - little / 6 + little**2 / 24)
-    left = gone + 1.0
-    if source.ndim > 1:
-        left, first, second = left[:, None], first[:, None], second[:, None]
-    return hours, start * left + source * first, start * first + source * second
+    return np.linspace(0.0, duration, max(1, ceil(duration / step - 1e-9)) + 1)
 
 
-def steady(matrix: Array, source: Array) -> Array:
-    """The concentrations that a constant source leads to in the end [mg/m3]: -M^-1 b.
-
-    Raises numpy.linalg.LinAlgError where nothing is removed.
-
-    6 mg/m3 an hour against 3 changes of air:
-
-    >>> float(steady(np.array([[-3.0]]), np.array([6.0]))[0])
-    2.0
+@lru_cache(maxsize=512)  # the same conditions come again over a day
+def _directions(removal: bytes, exchanged: bytes, volumes: bytes) -> tuple[Array, Array, Array]:
+    """The rates (S, Z) of the system's own directions [1/h] for each size, and the matrices from zones to
+    these and back (S, Z, Z).
     """
-    return np.asarray(np.linalg.solve(matrix, -source))
+    v = np.frombuffer(volumes)
+    zones, root = len(v), np.sqrt(v)
+    lost, linked = np.frombuffer(removal).reshape(-1, zones), np.frombuffer(exchanged).reshape(zones, zones)
+    matrix = np.zeros((len(lost), zones, zones)) - linked / np.outer(root, root)
+    matrix[:, np.arange(zones), np.arange(zones)] += lost + linked.sum(axis=1) / v
+    rates, ways = np.linalg.eigh(matrix)
+    return np.maximum(rates, 0.0), root[:, None] * ways, np.swapaxes(ways, 1, 2) / root
 
 
-def two_zones(volumes: tuple[float, float], exchange: float, removal: tuple[float, float]) -> Array:
-    """The matrix [1/h] of two zones of `volumes` [m3] that exchange `exchange` [m3/h] and lose `removal`
-    [1/h] each.
+def _risen(rates: Array, hours: Array) -> Array:
+    """What a source of one an hour has brought by each hour at each rate, (1 - e^-kt) / k, and a one for what
+    was there before (S, Z + 1, T).
 
-    1 m3 at the tool and 59 m3 of room, 480 m3/h between them, 4 changes an hour in the room:
-
-    >>> two_zones((1.0, 59.0), 480.0, (0.0, 4.0)).round(2).tolist()
-    [[-480.0, 480.0], [8.14, -12.14]]
+    After t1 + t2 it is what it was after t1, and e^-k t1 of what came in t2 more: so the exponentials of two
+    roots of the hours do for all.
     """
-    (v1, v2), (k1, k2) = volumes, removal
-    return np.array([[-exchange / v1 - k1, exchange / v1], [exchange / v2, -exchange / v2 - k2]])
+    block = isqrt(len(hours))
+    few, many = _rise(rates, hours[:block]), _rise(rates, hours[::block])
+    left = 1.0 - rates[..., None] * many
+    sizes, zones, blocks = many.shape
+    found = np.ones((sizes, zones + 1, blocks, block))
+    risen = found[:, :zones]
+    np.multiply(left[..., None], few[:, :, None], out=risen)
+    risen += many[..., None]
+    return found.reshape(sizes, zones + 1, -1)[..., : len(hours)]
+
+
+def _rise(rates: Array, hours: Array) -> Array:
+    """(1 - e^-kt) / k (S, Z, T), t where nothing is removed."""
+    spent = rates[..., None] * hours
+    share = np.divide(-np.expm1(-spent), spent, out=np.ones(spent.shape), where=spent > 0)
+    return share * hours
+
+
+def _risen_in_all(rates: Array, lasts: float) -> Array:
+    """The integral of (1 - e^-kt) / k over `lasts` hours: (t - (1 - e^-kt) / k) / k, by its series where
+    hardly anything is removed.
+    """
+    spent = rates * lasts
+    slow = spent < 1e-4
+    series = lasts**2 * (0.5 - spent / 6.0 + spent**2 / 24.0)
+    whole = (lasts + np.expm1(-spent) / np.where(slow, 1.0, rates)) / np.where(slow, 1.0, rates)
+    return np.where(slow, series, whole)

@@ -95,23 +95,27 @@ class Plan:
         ]
 
     def at_start(self) -> Array:
-        """Concentrations before the first minute (M, S, Z) [mg/m3]: no wood dust; what comes in from outdoors
+        """Concentrations before the first minute (S, M, Z) [mg/m3]: no wood dust; what comes in from outdoors
         at its steady state in each room while all is shut, and in the shop what hangs there already.
         """
         air = self.air
-        found = np.zeros((len(BANDS) + 1, len(self.sizes), len(self.volumes)))
+        found = np.zeros((len(self.sizes), len(BANDS) + 1, len(self.volumes)))
         settling = np.array([size.settling for size in self.sizes])
         for z, changes in enumerate((air.ach_closed, *(one.changes for one in air.rooms))):
             cleaned = 3600.0 * air.rooms[z - 1].cleaning / air.rooms[z - 1].volume if z else 0.0
             rest, brought = changes + cleaned + settling, changes * air.penetration * self._outdoors
-            found[-1, :, z] = np.divide(brought, rest, out=np.zeros(len(rest)), where=rest > 0)
-        found[-1, :, 0] += np.array(air.at_start)[: len(self.sizes)]
+            found[:, -1, z] = np.divide(brought, rest, out=np.zeros(len(rest)), where=rest > 0)
+        found[:, -1, 0] += self._by_size(air.at_start)
         return found
 
     @cached_property
     def _outdoors(self) -> Array:
         """What hangs outdoors by size [mg/m3]."""
-        return self.air.outdoors * np.array(self.air.outdoor_sizes)[: len(self.sizes)]
+        return self.air.outdoors * self._by_size(self.air.outdoor_sizes)
+
+    def _by_size(self, given: tuple[float, ...]) -> Array:
+        """What is given by size (S,); nothing of the sizes that it does not tell."""
+        return np.array([*given, *(0.0 for _ in self.sizes)])[: len(self.sizes)]
 
     def brought(self, stretch: Stretch) -> Array:
         """What comes in from outdoors by size and room (S, Z) [mg/h]."""

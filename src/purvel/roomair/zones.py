@@ -1,14 +1,9 @@
-"""Rooms that share their air: how much goes through a door, a stair or a hatch, and what dust does in all of
-them together, solved exactly.
-"""
+"""Rooms that share their air: how much goes through a door, a stair or a hatch."""
 
 from __future__ import annotations
 
-from functools import lru_cache
 from math import sqrt
 
-from purvel.libraries import Array, np
-from purvel.roomair.mixing import respond_apart
 from purvel.shop.air import Passage
 
 GRAVITY = 9.80665  # m/s2
@@ -60,59 +55,3 @@ def exchange(passage: Passage) -> tuple[float, float, float]:
         most = doorway(passage.width, passage.height, passage.warmer, _SHARP)
     low, usual, high = PUSHED
     return _SPREAD * middle + low, middle + usual, most + high
-
-
-def respond_linked(
-    removal: Array,
-    exchanged: Array,
-    volumes: Array,
-    source: Array,
-    start: Array,
-    duration: float,
-    step: float,
-) -> tuple[Array, Array, Array]:
-    """As `respond_apart`, for rooms that exchange air: `removal` (S, Z) [1/h] of each size in each room,
-    `exchanged` (Z, Z) [m3/h] between each two, symmetric; `volumes` (Z,) [m3]; `source` and `start` (M, S,
-    Z), and so (T, M, S, Z) the concentrations and integrals.
-
-    What goes one way comes back, so scaled by the roots of the volumes the system is symmetric: in its own
-    directions every course is that of one room, in closed form, however stiff.
-
-    Two rooms of one volume that exchange it once an hour, all dust in one of them: after an hour half of 1 +
-    e^-2 of it is there.
-
-    >>> once = np.array([[0.0, 1.0], [1.0, 0.0]])
-    >>> dust = np.array([[[1.0, 0.0]]])
-    >>> _, states, _ = respond_linked(np.zeros((1, 2)), once, np.ones(2), 0 * dust, dust, 1.0, 1.0)
-    >>> round(float(states[-1, 0, 0, 0]), 4)
-    0.5677
-    """
-    many, zones = removal.shape
-    rates, into, back = _directions(*(one.astype(float).tobytes() for one in (removal, exchanged, volumes)))
-    clock, states, sums = respond_apart(
-        rates, source.reshape(-1, many * zones) @ into, start.reshape(-1, many * zones) @ into, duration, step
-    )
-    states, sums = (
-        (one.reshape(-1, many * zones) @ back).reshape(len(clock), -1, many, zones) for one in (states, sums)
-    )
-    return clock, states, sums
-
-
-@lru_cache(maxsize=512)  # the same conditions come again over a day
-def _directions(removal: bytes, exchanged: bytes, volumes: bytes) -> tuple[Array, Array, Array]:
-    """The rates (S Z,) of the system's own directions [1/h], and the matrices from rooms to these and back,
-    all sizes at once (S Z, S Z).
-    """
-    v = np.frombuffer(volumes)
-    zones, root = len(v), np.sqrt(v)
-    lost, linked = np.frombuffer(removal).reshape(-1, zones), np.frombuffer(exchanged).reshape(zones, zones)
-    many = len(lost)
-    matrix = np.zeros((many, zones, zones)) - linked / np.outer(root, root)
-    matrix[:, np.arange(zones), np.arange(zones)] += lost + linked.sum(axis=1) / v
-    rates, ways = np.linalg.eigh(matrix)
-    into, back = np.zeros((many, zones, many, zones)), np.zeros((many, zones, many, zones))
-    every = np.arange(many)
-    into[every, :, every] = root[:, None] * ways
-    back[every, :, every] = np.swapaxes(ways, 1, 2) / root
-    side = many * zones
-    return np.maximum(rates, 0.0).ravel(), into.reshape(side, side), back.reshape(side, side)

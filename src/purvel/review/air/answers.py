@@ -53,11 +53,7 @@ class AirAnswers:
         """The simulated session; None without a room or without work."""
         if self._room.volume <= 0 or not self._shop.air.session.work:
             return None
-        return self._simulated(self._cleaners)
-
-    @property
-    def _things(self) -> tuple[str, ...]:
-        return tuple(self.cleaners)
+        return self._simulated(self.cleaners)
 
     @once
     def other(self) -> AirAnswers | None:
@@ -66,18 +62,14 @@ class AirAnswers:
 
     def simulated_with(self, cleaner: Cleaner) -> Day | None:
         """The same session with one cleaner more; None where there is none."""
-        return None if self.day is None else self._simulated((*self._cleaners, cleaner))
+        return None if self.day is None else self._simulated({**self.cleaners, "": cleaner})
 
     @once
     def cleaners(self) -> dict[str, Cleaner]:
         """By thing, each as it reaches the room from its place where it goes by that."""
         return dict(self._ask(as_hung, self._room.shell, self._shop.things))
 
-    @property
-    def _cleaners(self) -> tuple[Cleaner, ...]:
-        return tuple(self.cleaners.values())
-
-    def _simulated(self, cleaners: tuple[Cleaner, ...]) -> Day:
+    def _simulated(self, cleaners: dict[str, Cleaner]) -> Day:
         sizes = self._ask(settled, dust_sizes(), self._room.volume / self._room.floor_area)
         return self._ask(
             simulate,
@@ -87,7 +79,6 @@ class AirAnswers:
             sizes,
             self.extractions,
             leads_out=self.leads_out,
-            things=self._things,
         )
 
 
