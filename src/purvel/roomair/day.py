@@ -71,18 +71,6 @@ def simulate(
     stretches = plan.stretches()
     solved = _solved(stretches, plan)
     rooms = _rooms(solved, plan)
-    courses = {
-        band: course_of(
-            rooms[""][band],
-            solved.clock,
-            (solved.every[:, i, 0] + solved.every[:, -1, 0]).T,
-            _near_dose(stretches, band, solved.clock, air.session.minutes),
-            solved.over_session[:, i, 0],
-            air.session.minutes,
-            sizes,
-        )
-        for i, band in enumerate(BANDS)
-    }
     delivery = sum(one.moves * one.mixing * one.efficiency[1] for one in cleaners.values())
     return Day(
         volume=volume,
@@ -92,7 +80,7 @@ def simulate(
         stretches=stretches,
         times=solved.clock,
         marks=solved.marks,
-        courses=courses,
+        courses=_courses(solved, rooms[""], stretches, plan),
         clean_delivery=delivery,
         rooms=rooms,
     )
@@ -134,6 +122,25 @@ def _rooms(solved: _Solved, plan: Plan) -> dict[str, dict[Band, RoomCourse]]:
             for i, band in enumerate(BANDS)
         }
         for z, room in enumerate(("", *(one.id for one in plan.air.rooms)))
+    }
+
+
+def _courses(
+    solved: _Solved, shop: dict[Band, RoomCourse], stretches: Sequence[Stretch], plan: Plan
+) -> dict[Band, Course]:
+    """The courses of the shop, with who works in it."""
+    minutes = plan.air.session.minutes
+    return {
+        band: course_of(
+            shop[band],
+            solved.clock,
+            (solved.every[:, i, 0] + solved.every[:, -1, 0]).T,
+            _near_dose(stretches, band, solved.clock, minutes),
+            solved.over_session[:, i, 0],
+            minutes,
+            plan.sizes,
+        )
+        for i, band in enumerate(BANDS)
     }
 
 
