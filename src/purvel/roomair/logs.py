@@ -9,9 +9,12 @@ from __future__ import annotations
 import csv
 import io
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
+from itertools import repeat
+from operator import contains
+from typing import Any, NamedTuple
 
 from purvel.libraries import Array, np
 from purvel.roomair.log_kinds import UNITS, ChannelKind, told_of
@@ -24,6 +27,7 @@ LARGEST_READING = 1e12  # what is larger is none
 LONGEST = 1e8  # s from the first reading to the last
 _LONG = 100_000  # letters from which a log is worth reading all at once
 _PROBE = 400  # lines that are looked at for delimiter and header
+_PART = 500_000  # letters of a long log that are taken apart at a time
 
 
 class LogError(ValueError):
@@ -94,10 +98,7 @@ def read_log(data: bytes, units: Mapping[str, str] | None = None) -> Log:
     """
     if len(data) > LARGEST:
         raise LogError(f"The log is larger than {LARGEST // 2**20} MB.")
-    heads, columns, comma = _columns(_text(data))
-    if len(columns[0]) < 2:
-        raise LogError("The log has no two rows of readings.")
-    clock = _time_columns(heads, columns)
+    heads, columns, clock, comma = _columns(_text(data))
     moments = (
         columns[clock[0]] if len(clock) == 1 else [" ".join(row) for row in zip(*(columns[k] for k in clock))]
     )
@@ -160,8 +161,18 @@ def _text(data: bytes) -> str:
     return text
 
 
-def _columns(text: str) -> tuple[list[str], list[list[str]], bool]:
-    """The names of the columns, their cells below the header, and whether commas may be decimal."""
+class _Columns(NamedTuple):
+    """The names of the columns, their cells below the header, numbers already or as text; which tell the
+    time, and whether commas may be decimal.
+    """
+
+    heads: list[str]
+    cells: list[Any]
+    clock: list[int]
+    comma: bool
+
+
+def _columns(text: str) -> _Columns:
     if text.count("\n") > MOST_ROWS:
         raise LogError(f"The log has more than {MOST_ROWS:,} lines.")
     plain = _plain(text)
@@ -173,10 +184,12 @@ def _columns(text: str) -> tuple[list[str], list[list[str]], bool]:
     head_at, heads = _header(rows)
     body = rows[head_at + 1 :]
     columns = [[row[k] if k < len(row) else "" for row in body] for k in range(len(heads))]
-    return heads, columns or [[]], delimiter != ","
+    if len(body) < 2 or not columns:
+        raise LogError("The log has no two rows of readings.")
+    return _Columns(heads, columns, _time_columns(heads, columns), delimiter != ",")
 
 
-def _plain(text: str) -> tuple[list[str], list[list[str]], bool] | None:
+def _plain(text: str) -> _Columns | None:
     """The same for a long file in which every line has as many cells and nothing is quoted, all at once; else
     None.
     """
@@ -195,19 +208,39 @@ def _plain(text: str) -> tuple[list[str], list[list[str]], bool] | None:
     rows = [line.split(delimiter) for line in lines]
     head_at, heads = _header(rows)
     body = text[sum(len(line) + 1 for line in lines[: head_at + 1]) :].strip("\n")
-    many, wide = body.count("\n") + 1, len(heads)
-    cells = body.replace("\n", delimiter).split(delimiter)
-    if len(cells) != many * wide or any(len(row) != wide for row in rows[head_at + 1 :]):
-        return None
-    columns = [cells[k::wide] for k in range(wide)]
-    clock = columns[_time_columns(heads, columns)[0]]
-    # a line too long and one too short would move all between them
-    is_whole = (
-        all(":" in cell for cell in clock)
-        if ":" in clock[0]
-        else all(line.count(delimiter) == wide - 1 for line in body.split("\n"))
-    )
-    return (heads, columns, delimiter != ",") if is_whole else None
+    clock = _time_columns(heads, [[cell] for cell in rows[-1]])
+    columns: list[Any] = [[] for _ in heads]
+    for part in _parts(body):
+        cells = part.replace("\n", delimiter).split(delimiter)
+        by_column = [cells[k :: len(heads)] for k in range(len(heads))]
+        if len(cells) != (part.count("\n") + 1) * len(heads) or not _is_whole(
+            part, by_column[clock[0]], delimiter, len(heads)
+        ):
+            return None
+        for k, column in enumerate(by_column):
+            if k in clock:
+                columns[k] += column
+            else:
+                columns[k].append(_numbers(column, delimiter != ","))
+    found = [one if k in clock else np.concatenate(one) for k, one in enumerate(columns)]
+    return _Columns(heads, found, clock, delimiter != ",")
+
+
+def _parts(body: str) -> Iterator[str]:
+    """Whole lines of it, about a part each: few enough that the cells lie close in memory."""
+    start = 0
+    while start < len(body):
+        end = body.find("\n", start + _PART)
+        end = len(body) if end < 0 else end
+        yield body[start:end]
+        start = end + 1
+
+
+def _is_whole(part: str, clock: list[str], delimiter: str, wide: int) -> bool:
+    """Whether every line has as many cells: a line too long and one too short would move all between them."""
+    if ":" in clock[0]:
+        return all(map(contains, clock, repeat(":")))
+    return all(line.count(delimiter) == wide - 1 for line in part.split("\n"))
 
 
 def _delimiter(lines: Sequence[str]) -> str:
@@ -274,8 +307,10 @@ def _time_columns(heads: Sequence[str], columns: Sequence[Sequence[str]]) -> lis
     return whole[:1] or sorted(found[:2], key=lambda k: k < len(sample) and ":" in sample[k])
 
 
-def _numbers(cells: Sequence[str], comma: bool) -> Array:
+def _numbers(cells: Sequence[str] | Array, comma: bool) -> Array:
     """A column as numbers; nan where it holds none."""
+    if isinstance(cells, np.ndarray):
+        return cells
     for points in (False, True) if comma else (False,):
         try:
             plain: Array = np.array(
