@@ -1,17 +1,21 @@
 """A monitor's log, by hand: brought in, marked, recorded, taken away."""
 
 import re
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from PySide6.QtWidgets import QPushButton
 
 from purvel.app.stages.air.day_chart import LOG
 from purvel.app.stages.air.recorder import Recorder
 from purvel.app.stages.air.stage import AirStage
+from purvel.app.widgets.words import Words
 from purvel.devices.monitor import Server
 from purvel.review import Grade
 from purvel.review.air.log_answers import LogAnswers
 from purvel.shop.air import LogStretch
+from purvel.shop.edits import put
 from tests.app.conftest import Bench, choose, enter
 from tests.app.test_flow import field
 from tests.devices.test_monitor import played, serving
@@ -297,3 +301,38 @@ def test_the_day_is_laid_over_the_log(bench: Bench) -> None:
     shown.log.over.setChecked(False)
     bench.settle()
     assert "The day begins" not in shown.log.said.text()
+
+
+def test_pm25_that_was_measured_is_told_and_gives_way(bench: Bench) -> None:
+    """By its button, and when the work is changed to what was not measured; each undone in one step."""
+    stage(bench)
+    work = bench.workspace.shop.air.session.work[0]
+    bench.workspace.apply(lambda shop: put(shop, replace(work, fine=(0.4, 0.8, 1.6))), "Measure")
+    bench.settle()
+    bench.workspace.pick(work.id)
+    bench.settle()
+
+    def fine() -> object:
+        return next(one for one in bench.workspace.shop.air.session.work if one.id == work.id).fine
+
+    assert any(
+        "PM2.5, 0.8 mg/min, is your measurement" in one.text() for one in bench.window.findChildren(Words)
+    )
+    for act in (
+        lambda: button(bench, "Go by the estimate again").click(),
+        lambda: choose(field(bench, "Wood that is worked"), "board"),
+        lambda: choose(field(bench, "How sharp the tool is"), "dull"),
+        lambda: choose(field(bench, "What the hood catches"), "as drawn"),
+    ):
+        act()
+        bench.settle()
+        assert fine() is None and not any(
+            "is your measurement" in one.text() for one in bench.window.findChildren(Words) if one.isVisible()
+        )
+        bench.workspace.undo()
+        bench.settle()
+        assert fine() == (0.4, 0.8, 1.6)
+
+
+def button(bench: Bench, text: str) -> QPushButton:
+    return next(one for one in bench.window.findChildren(QPushButton) if one.text() == text)

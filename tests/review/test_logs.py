@@ -26,11 +26,11 @@ MINUTES = np.arange(0, 120, 1 / 6)
 RULES = ("log-unread", "log-odd", "log-puff", "log-decay", "log-compare", "log-untested")
 
 
-def csv(levels: np.ndarray) -> bytes:
+def csv(levels: np.ndarray, head: str = "count 0.5um per l") -> bytes:
     start = datetime(2026, 3, 1, 9).timestamp() - datetime(1970, 1, 1).timestamp()
     stamps = np.datetime64(0, "s") + (start + MINUTES * 60).astype("timedelta64[s]")
     rows = [f"{stamp},{level:.5g}" for stamp, level in zip(stamps, levels)]
-    return "\n".join(["time,count 0.5um per l", *rows]).encode()
+    return "\n".join([f"time,{head}", *rows]).encode()
 
 
 def noise(seed: int = 1) -> np.ndarray:
@@ -47,10 +47,14 @@ def decaying(rate: float, start: float = 20.0) -> np.ndarray:
 
 
 def document(
-    levels: np.ndarray, *stretches: LogStretch, things: tuple[Any, ...] = (), **air: Any
+    levels: np.ndarray,
+    *stretches: LogStretch,
+    things: tuple[Any, ...] = (),
+    head: str = "count 0.5um per l",
+    **air: Any,
 ) -> Document:
     made = attached(
-        Document(Shop(units="metric", room=box_room(), things=things)), "log.csv", csv(levels), "log"
+        Document(Shop(units="metric", room=box_room(), things=things)), "log.csv", csv(levels, head), "log"
     )
     return replace(made, shop=replace(made.shop, air=Air(stretches=stretches, **air)))
 

@@ -75,3 +75,17 @@ def test_a_room_twice_as_large_with_the_same_air_changes_holds_half() -> None:
     indoors = replace(AIR, outdoors=0.0)
     one, other = (simulate(volume, indoors, {}, SIZES).courses["central"] for volume in (50.0, 100.0))
     assert np.allclose(one.total, 2 * other.total)
+
+
+def test_measured_pm25_takes_the_place_of_what_is_thrown_and_caught_up_to_that_size() -> None:
+    """0.6, 1 and 2 mg a minute, whatever the emission and the hood; in the shares of the two fine sizes."""
+    fine = replace(AIR.session.work[0], fine=(0.6, 1.0, 2.0))
+    measured = simulate(50.0, replace(AIR, session=replace(AIR.session, work=(fine,))), {}, SIZES)
+    plain = simulate(50.0, AIR, {}, SIZES)
+    at = next(k for k, one in enumerate(plain.stretches) if one.intervals)
+    shares = [size.share / (SIZES[0].share + SIZES[1].share) for size in SIZES[:2]]
+    for band, rate in (("low", 0.6), ("central", 1.0), ("high", 2.0)):
+        thrown = measured.stretches[at].released[band]
+        assert thrown[:2] == pytest.approx([60.0 * rate * share for share in shares])
+        assert thrown[2:] == plain.stretches[at].released[band][2:] and thrown[2] > 0
+    assert measured.stretches[at].near == plain.stretches[at].near

@@ -10,7 +10,6 @@ from purvel.roomair.dust import inhalable, respirable
 from purvel.shop import Air
 
 SHIFT = 480.0  # min: limits are 8 h averages
-FINE = 2.5  # um: what PM2.5 holds
 
 
 @dataclass(frozen=True, slots=True, eq=False)

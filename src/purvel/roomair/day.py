@@ -10,7 +10,8 @@ from typing import NamedTuple
 
 from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
-from purvel.roomair.course import FINE, Course, RoomCourse, course_of, room_course
+from purvel.roomair.course import Course, RoomCourse, course_of, room_course
+from purvel.roomair.dust import FINE
 from purvel.roomair.mixing import even, respond
 from purvel.roomair.stretches import BANDS, Band, Extraction, Plan, Stretch, last_cut_of
 from purvel.shop import Air, Cleaner

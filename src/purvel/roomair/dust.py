@@ -9,6 +9,7 @@ from purvel.catalogue import DustSize
 
 MEAN_FREE_PATH = 0.066  # um, air at 20 degC and sea level [Hinds; high confidence]
 GRAVITY = 9.80665  # m/s2
+FINE = 2.5  # um: what PM2.5 holds
 
 
 def slip_correction(diameter: float) -> float:

@@ -10,6 +10,7 @@ from typing import Literal
 
 from purvel.catalogue import DustSize
 from purvel.libraries import Array, np
+from purvel.roomair.dust import FINE
 from purvel.roomair.zones import exchange
 from purvel.shop import Air, Cleaner, WorkInterval
 from purvel.shop.air import Passage, Person, Spell
@@ -212,11 +213,17 @@ def _thrown(
     extractions: Mapping[str, Extraction],
     sizes: tuple[DustSize, ...],
 ) -> tuple[float, ...]:
-    """Dust of each size that what runs throws into the room [mg/h]."""
-    return tuple(
-        sum(_released(one, band, extractions.get(one.id), i) for one in running) * size.share
-        for i, size in enumerate(sizes)
-    )
+    """Dust of each size that what runs throws into the room [mg/h]. Of PM2.5 that was measured the sizes have
+    the shares that they have of what is thrown off.
+    """
+    fine = sum(size.share for size in sizes if size.high <= FINE)
+
+    def thrown(one: WorkInterval, i: int) -> float:
+        if one.fine is not None and sizes[i].high <= FINE:
+            return 60.0 * one.fine[BANDS.index(band)] * sizes[i].share / fine
+        return _released(one, band, extractions.get(one.id), i) * sizes[i].share
+
+    return tuple(sum(thrown(one, i) for one in running) for i in range(len(sizes)))
 
 
 def _drawing(running: Iterable[WorkInterval], extractions: Mapping[str, Extraction]) -> list[Extraction]:

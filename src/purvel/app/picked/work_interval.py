@@ -1,5 +1,7 @@
 """The form for a piece of work."""
 
+from typing import Any
+
 from purvel.app.picked.form import Form
 from purvel.app.widgets.fields import ChoiceField, number_field
 from purvel.catalogue import captures, operations, woods
@@ -51,16 +53,27 @@ class WorkForm(Form):
         self.row(
             "Hood", ChoiceField("What the hood catches", choices), lambda one: one.hood, self._other_hood
         )
-        self.field("Wood", ChoiceField("Wood that is worked", self._woods()), "wood")
-        self.field("Edge", ChoiceField("How sharp the tool is", EDGES), "edge")
+        self._row_that_unmakes("Wood", ChoiceField("Wood that is worked", self._woods()), "wood")
+        self._row_that_unmakes("Edge", ChoiceField("How sharp the tool is", EDGES), "edge")
         sets = [(choice.id, choice.name or choice.id) for choice in self.workspace.shop.ducts.gate_sets]
         if sets:
             gates = ChoiceField("Choice of gates", [(None, "that which serves it best"), *sets])
-            self.field("Gates", gates, "gate_set")
+            self._row_that_unmakes("Gates", gates, "gate_set")
         self.live(self._of_wood)
+        if one.fine is not None:
+            self.button("Go by the estimate again", lambda: self.put("Estimate", fine=None))
         self.note(
             "What is thrown off while it cuts is known to a factor of five either way, what a hood catches to about a"
             " fifth; the share that really cuts is a guess."
+        )
+
+    def _row_that_unmakes(self, label: str, field: ChoiceField[Any], name: str) -> None:
+        """A row for what changes what gets into the air: PM2.5 that was measured is no more of that."""
+        self.row(
+            label,
+            field,
+            lambda one: getattr(one, name),
+            lambda key: self.put(label, **{name: key, "fine": None}),
         )
 
     def _woods(self) -> list[tuple[str, str]]:
@@ -76,6 +89,8 @@ class WorkForm(Form):
         said = f"Reckoned with {times:.2g} times what is thrown off. " if times != 1.0 else ""
         if one.measured:
             said += f"What is caught, {one.capture[1]:.0%}, is your measurement. "
+        if one.fine is not None:
+            said += f"PM2.5, {one.fine[1]:.2g} mg/min, is your measurement. "
         return said + (f"{wood.harms} ({wood.source})" if wood is not None and wood.harms else "")
 
     def _other_work(self, key: str) -> None:
@@ -89,11 +104,12 @@ class WorkForm(Form):
             cutting=one.cutting,
             hood=hood,
             measured=False,  # of other work
+            fine=None,
         )
 
     def _other_hood(self, key: str) -> None:
         share = captures()[key].share if key in captures() else self.now.capture
-        self.put("Hood", hood=key, capture=share, measured=False)
+        self.put("Hood", hood=key, capture=share, measured=False, fine=None)
 
     def shape(self) -> object:
-        return self.now.operation, self.now.hood
+        return self.now.operation, self.now.hood, self.now.fine is None

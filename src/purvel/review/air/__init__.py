@@ -59,6 +59,7 @@ STAGE = Stage(
         log_rules.decays,
         log_rules.comparisons,
         log_runs.captured,
+        log_runs.released,
         log_tests.tests,
         log_tests.drifts,
         log_tests.vapours,
@@ -67,6 +68,7 @@ STAGE = Stage(
     | {
         "log-decay": log_rules.take_over,
         "log-capture": log_runs.take_capture,
+        "log-emission": log_runs.take_emission,
         "cleaner-place": hanging.better_place,
         "room-beyond": beyond.shut,
         "beyond-unknown": beyond.add_room,

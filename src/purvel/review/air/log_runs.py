@@ -15,8 +15,9 @@ from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.stage import Candidate
+from purvel.roomair.dust import FINE
 from purvel.roomair.runs import Emitted, caught, emitted, mean_level
-from purvel.shop import Shop, WorkInterval
+from purvel.shop import WorkInterval
 from purvel.shop.air import LogStretch
 from purvel.shop.edits import Edit, put
 from purvel.shop.parts import item_of
@@ -28,7 +29,7 @@ WOOD_SPREAD = (
 )
 _SAME = ("work", "wood", "cleaner", "door", "place")
 _STARTING = 120.0  # s that a collector takes to be through with its puff [choice]
-_MOST = 4  # pieces of work that a capture is offered to
+_MOST = 4  # pieces of work that a measurement is offered to
 _BASIS = Basis(
     "your measurement",
     "A balance of mass over the run; the room as evenly mixed. The monitor's own scale cancels in the share that is"
@@ -221,13 +222,50 @@ def take_capture(finding: Finding, answers: Answers, _: Figures) -> Iterator[Can
     if "share" not in finding.figures:
         return
     low, central, high = (round(max(0.0, finding.figures[key]), 3) for key in ("low", "share", "high"))
+    for one in _work_of(finding, answers):
+        label = f"Take it over for “{one.name or _operation(one)}”: {central:.0%} caught, measured"
+        yield label, _as(replace(one, hood="", capture=(low, central, high), measured=True))
+
+
+def released(answers: Answers, say: Figures) -> Iterator[Finding]:
+    """How much PM2.5 got into the air by each run, where the monitor told that."""
+    for key, one in answers.of(RunAnswers).emissions.items():
+        run = item_of(answers.base, key)
+        channel = answers.of(LogAnswers).channel(run.log)
+        if one.why_not or (channel.kind, channel.size) != ("mass", FINE):
+            continue
+        low, central, high = (rate / 1000.0 for rate in (one.low, one.rate, one.high))  # ug in mg
+        name = run.name or "work"
+        yield Finding(
+            "log-emission",
+            Grade.GOOD,
+            (key,),
+            f"“{name}”: {central:.2g} mg of PM2.5 a minute got into the air ({low:.2g} to {high:.2g}), as your monitor reads"
+            " it.",
+            "By a balance of mass over the run, with the air changes that a decay shows, or else as the plan reckons."
+            " A monitor's scale for wood dust is not known (0.3 to 1.5 of what it shows). Taken over, it counts for the"
+            " fine dust alone: most of the inhalable dust, which limits are about, is coarser than it sees.",
+            _BASIS,
+            Where((key,)),
+            {"emitted": central, "low": low, "high": high},
+        )
+
+
+def take_emission(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
+    """The PM2.5 that got into the air as the session's own, for work that the run may be of."""
+    low, central, high = (float(f"{finding.figures[key]:.3g}") for key in ("low", "emitted", "high"))
+    for one in _work_of(finding, answers):
+        label = f"Take it over for “{one.name or _operation(one)}”: {central:.2g} mg/min of PM2.5, measured"
+        yield label, _as(replace(one, fine=(low, central, high)))
+
+
+def _work_of(finding: Finding, answers: Answers) -> list[WorkInterval]:
+    """The pieces of work that the run of a finding may be of: what it is named after, else any."""
     run = item_of(answers.base, finding.about[0])
     said = run.work.lower() if isinstance(run, LogStretch) else ""
     work = answers.base.air.session.work
     named = [one for one in work if said and (said in one.name.lower() or said in _operation(one).lower())]
-    for one in (named or list(work))[:_MOST]:
-        label = f"Take it over for “{one.name or _operation(one)}”: {central:.0%} caught, measured"
-        yield label, _measured(one, (low, central, high))
+    return (named or list(work))[:_MOST]
 
 
 def _operation(one: WorkInterval) -> str:
@@ -235,8 +273,5 @@ def _operation(one: WorkInterval) -> str:
     return one.operation if known is None else known.name
 
 
-def _measured(one: WorkInterval, capture: tuple[float, float, float]) -> Edit:
-    def edit(shop: Shop) -> Shop:
-        return put(shop, replace(one, hood="", capture=capture, measured=True))
-
-    return edit
+def _as(one: WorkInterval) -> Edit:
+    return lambda shop: put(shop, one)

@@ -118,6 +118,7 @@ def _work(answers: Answers, one: WorkInterval) -> dict[str, Any]:
         "wood": one.wood or None,
         "edge": one.edge,
         "measured": one.measured,
+        "fine": None if one.fine is None else list(one.fine),
         "gate_set": one.gate_set,
         "blows_into": None
         if blown is None

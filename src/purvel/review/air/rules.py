@@ -47,6 +47,12 @@ def _exposure(answers: Answers, say: Figures) -> Iterator[Finding]:
     measured = [one.name or one.id for one in answers.base.air.session.work if one.measured]
     if measured:
         why += f" What is caught at {', '.join(measured)} is your measurement."
+    fine = [one.name or one.id for one in answers.base.air.session.work if one.fine is not None]
+    if fine:
+        why += (
+            f" The PM2.5 of {', '.join(fine)} is as your monitor read it; the coarse dust, most of what the limit is"
+            " about, as estimated."
+        )
     basis = Basis(
         "published limit",
         f"{limit.name}, {limit.year}: {limit.value:g} mg/m³, 8 h, {limit.note}. For a private person"
