@@ -45,6 +45,17 @@ class WorkForm(Form):
             lambda one: 100 * one.cutting,
             lambda value: self.put("Work", cutting=value / 100),
         )
+        self._what_is_caught()
+        self._what_changes_it()
+        self.live(self._of_wood)
+        if self.now.fine is not None:
+            self.button("Go by the estimate again", lambda: self.put("Estimate", fine=None))
+        self.note(
+            "What is thrown off while it cuts is known to a factor of five either way, what a hood catches to about a"
+            " fifth; the share that really cuts is a guess."
+        )
+
+    def _what_is_caught(self) -> None:
         one = self.now
         hoods = operations()[one.operation].hoods if one.operation in operations() else ()
         choices = [(AS_DRAWN, "as the ducts are drawn"), *((key, captures()[key].name) for key in hoods)]
@@ -53,19 +64,14 @@ class WorkForm(Form):
         self.row(
             "Hood", ChoiceField("What the hood catches", choices), lambda one: one.hood, self._other_hood
         )
+
+    def _what_changes_it(self) -> None:
         self._row_that_unmakes("Wood", ChoiceField("Wood that is worked", self._woods()), "wood")
         self._row_that_unmakes("Edge", ChoiceField("How sharp the tool is", EDGES), "edge")
         sets = [(choice.id, choice.name or choice.id) for choice in self.workspace.shop.ducts.gate_sets]
         if sets:
             gates = ChoiceField("Choice of gates", [(None, "that which serves it best"), *sets])
             self._row_that_unmakes("Gates", gates, "gate_set")
-        self.live(self._of_wood)
-        if one.fine is not None:
-            self.button("Go by the estimate again", lambda: self.put("Estimate", fine=None))
-        self.note(
-            "What is thrown off while it cuts is known to a factor of five either way, what a hood catches to about a"
-            " fifth; the share that really cuts is a guess."
-        )
 
     def _row_that_unmakes(self, label: str, field: ChoiceField[Any], name: str) -> None:
         """A row for what changes what gets into the air: PM2.5 that was measured is no more of that."""
