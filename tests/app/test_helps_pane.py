@@ -1,6 +1,8 @@
 """What helps the air, in the window: read, done with one press, taken back."""
 
+from purvel.app.widgets.tables import PlainTable
 from purvel.review.air.answers import AirAnswers
+from purvel.review.stage import Table
 from purvel.shop.edits import change_session
 from tests.app.conftest import Bench
 
@@ -33,3 +35,13 @@ def test_without_work_it_says_what_to_do(bench: Bench) -> None:
     day.panes.choose(3)
     bench.settle()
     assert "Add work" in day.helps.text.text() and not day.helps.measures.isVisible()
+
+
+def test_units_stay_whole_in_the_cells_of_tables(bench: Bench) -> None:
+    table = PlainTable("Dust", ("Where", "Dust"))
+    bench.bot.addWidget(table)
+    table.show_table(Table("Dust", ("Where", "Dust"), [("shop", "0.4 mg/m³")]))
+    item = table.item(0, 1)
+    assert item.text() == "0.4 mg/m³"
+    shown = table.itemDelegate().displayText(item.text(), table.locale())
+    assert shown == "0.4 mg/\u2060m³"

@@ -199,6 +199,7 @@ def test_figures_of_ducts_never_lie_on_each_other(bench: Bench, pixels: int, wid
             ["leaves", "only", "1' 3 3/4\",", "and", "2' 0\"", "are", "kept"],
         ),
         ("reach 34.2 mg/m³: only", ["reach", "34.2 mg/m³:", "only"]),
+        ("under 15 µg/m³.", ["under", "15 µg/m³."]),
         ("hold 2.94 in. w.g., and", ["hold", "2.94 in. w.g.,", "and"]),
         ("takes 4 minutes in 2 steps", ["takes", "4", "minutes", "in", "2", "steps"]),
     ],

@@ -4,10 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QLocale, Qt
 from PySide6.QtGui import QResizeEvent
-from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableWidget, QTableWidgetItem
+from PySide6.QtWidgets import (
+    QAbstractItemView,
+    QHeaderView,
+    QStyledItemDelegate,
+    QTableWidget,
+    QTableWidgetItem,
+)
 
+from purvel.app.widgets.unbroken import whole_units
 from purvel.review.stage import Table
 
 
@@ -24,6 +31,7 @@ class PlainTable(QTableWidget):
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
         self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
         self.setWordWrap(True)
+        self.setItemDelegate(_WholeUnits(self))
         self.setTabKeyNavigation(False)
         self.horizontalHeader().setSectionResizeMode(QHeaderView.ResizeMode.Stretch)
 
@@ -52,6 +60,13 @@ class PlainTable(QTableWidget):
     def _fit(self) -> None:
         rows = sum(self.rowHeight(row) for row in range(self.rowCount()))
         self.setFixedHeight(self.horizontalHeader().sizeHint().height() + rows + 2 * self.frameWidth())
+
+
+class _WholeUnits(QStyledItemDelegate):
+    """Shows what stands in a cell with its units whole."""
+
+    def displayText(self, value: object, locale: QLocale | QLocale.Language) -> str:
+        return whole_units(str(value))
 
 
 def cell(text: str) -> QTableWidgetItem:
