@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Mask, np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, span
 from purvel.space.ground import footprints
@@ -30,7 +30,7 @@ _NO_COST = 0.05  # m2: less is not told
 _FAIR = 0.005  # m: to which they are grown for that
 _FINE = 0.0005  # m and, as an arc of a metre, of angle: to which they are grown
 _LEAST = 1e-9  # m
-_BETTER, _MOST_ROUNDS = 1e-6, 80  # share by which a step must gain; steps in all ways
+_BETTER, _MOST_ROUNDS = 1e-6, 400  # share by which a step must gain; steps
 _OF_EACH = 3  # places that are kept of each angle
 
 
@@ -112,7 +112,7 @@ def _largest(
     area, angle, low, high = best
     if area <= least:
         return None
-    left, right = _stretch(blocks, angle, low, high)
+    left, right = (float(one[0]) for one in _stretches(blocks, np.array([[angle, low, high]])))
     c, s = cos(angle), sin(angle)
     u, v = (left + right) / 2, (low + high) / 2
     long, wide = right - left, high - low
@@ -172,11 +172,7 @@ def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, floa
     np.add.at(taken, (band, np.clip(first[band, piece], 0, across).astype(int)), 1)
     np.add.at(taken, (band, np.clip(last[band, piece], 0, across).astype(int)), -1)
     clear &= np.cumsum(taken, axis=1)[:, :-1] == 0
-    heights, above = np.zeros((up, across), dtype=int), np.zeros(across, dtype=int)
-    for row in range(up - 1, -1, -1):
-        above = np.where(clear[row], above + 1, 0)
-        heights[row] = above
-    best = sorted(((*_widest(row), k) for k, row in enumerate(heights.tolist())), reverse=True)[:_OF_EACH]
+    best = sorted(((*found, row) for row, found in enumerate(_widest(clear))), reverse=True)[:_OF_EACH]
     return [
         (area * wide * high, angle, float(rows[row]), float(rows[row] + tall * high))
         for area, tall, row in best
@@ -184,22 +180,30 @@ def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, floa
     ]
 
 
-def _widest(heights: Sequence[int]) -> tuple[int, int]:
-    """The largest rectangle under columns of clear cells on one row: its cells, and how tall it is.
+def _widest(clear: Mask) -> list[tuple[int, int]]:
+    """The largest rectangle of clear cells whose lowest cells are in each row (up, across): its cells, and
+    how tall it is.
 
-    >>> _widest([1, 3, 2, 2, 0, 4])
-    (6, 2)
+    It ends at some column above which no more cells are clear; so, from the top row down, all that is kept of
+    each column is how many cells are clear above it, and between which columns as many are.
+
+    >>> _widest(np.array([[True, True, False], [True, True, True]]))
+    [(4, 2), (3, 1)]
     """
-    best, tall = 0, 0
-    open_columns: list[tuple[int, int]] = []  # from where on, how tall: rising
-    for at, height in enumerate((*heights, 0)):
-        start = at
-        while open_columns and open_columns[-1][1] >= height:
-            start, lower = open_columns.pop()
-            if lower * (at - start) > best:
-                best, tall = lower * (at - start), lower
-        open_columns.append((start, height))
-    return best, tall
+    up, across = clear.shape
+    columns = np.arange(across)
+    begins = np.maximum.accumulate(np.where(clear, 0, columns + 1), axis=1)
+    ends = np.minimum.accumulate(np.where(clear, across, columns)[:, ::-1], axis=1)[:, ::-1]
+    tall, left, right = np.zeros(across, dtype=int), np.zeros(across, dtype=int), np.full(across, across)
+    found = []
+    for row in range(up - 1, -1, -1):
+        tall = np.where(clear[row], tall + 1, 0)
+        left = np.where(clear[row], np.maximum(left, begins[row]), 0)
+        right = np.where(clear[row], np.minimum(right, ends[row]), across)
+        cells = tall * (right - left)
+        at = int(cells.argmax())
+        found.append((int(cells[at]), int(tall[at])))
+    return found[::-1]
 
 
 def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
@@ -226,44 +230,49 @@ def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
     return np.where(touches, np.inf, begin), np.where(touches, -np.inf, end)
 
 
-def _stretch(blocks: Array, angle: float, low: float, high: float) -> tuple[float, float]:
-    """The longest clear stretch of the band between two lines, from where to where along it [m]; exact."""
-    if high - low <= _LEAST:
-        return 0.0, 0.0
-    begin, end = _extents(_turned(blocks, angle), np.array(low), np.array(high))
-    order = np.argsort(begin)
-    begin, until = begin[order], np.maximum.accumulate(end[order])
-    gaps = begin[1:] - until[:-1]
-    gaps = np.where(np.isfinite(gaps), gaps, -np.inf)
-    if not len(gaps) or gaps.max() <= 0:
-        return 0.0, 0.0
-    at = int(gaps.argmax())
-    return float(until[at]), float(begin[at + 1])
+def _stretches(blocks: Array, at: Array) -> tuple[Array, Array]:
+    """The longest clear stretch of each band between two lines, from where to where along it [m]; exact. `at`
+    (K, 3) are their angles [rad] and edges [m].
+    """
+    angle, low, high = at.T
+    c, s = np.cos(angle), np.sin(angle)
+    turned = blocks @ np.stack([c, -s, s, c], axis=-1).reshape(-1, 1, 2, 2)
+    begin, end = _extents(turned, low[:, None], high[:, None])
+    order = np.argsort(begin, axis=1)
+    begin = np.take_along_axis(begin, order, axis=1)
+    until = np.maximum.accumulate(np.take_along_axis(end, order, axis=1), axis=1)
+    with np.errstate(invalid="ignore"):  # what comes into no band begins nowhere
+        gaps = begin[:, 1:] - until[:, :-1]
+    gaps = np.where(np.isfinite(gaps) & (high - low > _LEAST)[:, None], gaps, -np.inf)
+    rows, best = np.arange(len(at)), gaps.argmax(axis=1)
+    is_clear = gaps[rows, best] > 0
+    return np.where(is_clear, until[rows, best], 0.0), np.where(is_clear, begin[rows, best + 1], 0.0)
 
 
 def _grown(
     blocks: Array, angle: float, low: float, high: float, fine: float
 ) -> tuple[float, float, float, float]:
-    """The rectangle grown from a rough one, by steps of the angle and of both edges that become ever smaller,
-    down to a fine one: its area, angle and the band's edges.
+    """The rectangle grown from a rough one, each time by the best of some steps of the angle and of both
+    edges, which become ever smaller, down to a fine one: its area, angle and the band's edges.
     """
 
-    def area(at: Array) -> float:
-        left, right = _stretch(blocks, at[0], at[1], at[2])
-        return float((right - left) * max(0.0, at[2] - at[1]))
+    def areas(at: Array) -> Array:
+        left, right = _stretches(blocks, at)
+        return np.asarray((right - left) * np.maximum(0.0, at[:, 2] - at[:, 1]))
 
+    # the angle and both edges by themselves and together, either way
+    some = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
+    ways = np.concatenate([some, np.negative(some)])
     now = np.array([angle, low, high])
-    best, step = area(now), _CELL
-    ways = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
+    best, step = float(areas(now[None])[0]), _CELL
     for _ in range(_MOST_ROUNDS):
         if step <= fine:
             break
-        moved = False
-        for way in ways:
-            for sign in (1.0, -1.0):
-                at = now + sign * step * np.array(way)
-                tried = area(at)
-                if tried > best * (1.0 + _BETTER):
-                    best, now, moved = tried, at, True
-        step = step if moved else step / 2
+        at = now + step * ways
+        tried = areas(at)
+        found = int(tried.argmax())
+        if tried[found] > best * (1.0 + _BETTER):
+            best, now = float(tried[found]), at[found]
+        else:
+            step /= 2
     return best, float(now[0]), float(now[1]), float(now[2])
