@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
 
-from purvel.libraries import Array, Mask, np, shapely
+from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, span
 from purvel.space.ground import footprints
@@ -98,17 +98,16 @@ def _largest(
     None where there is none of more than the `least` area [m2].
     """
     hull = shapely.get_coordinates(shell.floor.convex_hull)[:-1]
-    found: list[tuple[float, float, float, float]] = []
-    for angle in angles:
-        go_on()
-        found += _roughly(blocks, hull, angle)
-    best = (0.0, 0.0, 0.0, 0.0)
-    for rough, angle, low, high in sorted(found, reverse=True)[:closely]:
-        go_on()
-        if (rough / (high - low) + _SHORT) * (high - low + _SHORT) <= least:
-            continue  # however it grows
-        grown = _grown(blocks, angle, low, high, _FINE if least == 0.0 else _FAIR)
-        best = max(best, grown)
+    rasters = [_Raster.of(blocks, hull, angle) for angle in angles]
+    found = sorted(_roughly(rasters), reverse=True)[:closely]
+    long_enough = [
+        (angle, low, high)
+        for rough, angle, low, high in found
+        if (rough / (high - low) + _SHORT) * (high - low + _SHORT) > least  # else it cannot grow so far
+    ]
+    if not long_enough:
+        return None
+    best = max(_grown(blocks, np.array(long_enough), _FINE if least == 0.0 else _FAIR))
     area, angle, low, high = best
     if area <= least:
         return None
@@ -151,59 +150,88 @@ def _turned(blocks: Array, angle: float) -> Array:
     return np.asarray(blocks @ np.array([[c, -s], [s, c]]))
 
 
-def _roughly(blocks: Array, hull: Array, angle: float) -> list[tuple[float, float, float, float]]:
-    """The largest rectangle of clear cells whose lower edge is in each row: area, angle and the band's edges;
-    the best few.
+@dataclass(frozen=True, slots=True, eq=False)
+class _Raster:
+    """The floor as cells, turned by an angle [rad]: which are clear (up, across), where each row begins, and
+    how wide and high they are [m].
     """
-    turned = _turned(blocks, angle)
-    x0, y0 = turned.reshape(-1, 2).min(axis=0)
-    x1, y1 = turned.reshape(-1, 2).max(axis=0)
-    wide, high = (max(_CELL, float(size) / _CELLS) for size in (x1 - x0, y1 - y0))
-    across, up = int((x1 - x0) / wide) + 1, int((y1 - y0) / high) + 1
-    rows = y0 + high * np.arange(up)
-    here, there = _extents(_turned(hull[None], angle), rows[:, None], rows[:, None] + high)
-    columns = x0 + wide * np.arange(across)
-    clear = (columns >= here - wide) & (columns <= there)
-    begin, end = _extents(turned, rows[:, None], rows[:, None] + high)
-    first = np.floor((begin - x0) / wide + _LEAST)
-    last = np.ceil((end - x0) / wide - _LEAST)
-    band, piece = np.nonzero(last > first)
-    taken = np.zeros((up, across + 1), dtype=int)
-    np.add.at(taken, (band, np.clip(first[band, piece], 0, across).astype(int)), 1)
-    np.add.at(taken, (band, np.clip(last[band, piece], 0, across).astype(int)), -1)
-    clear &= np.cumsum(taken, axis=1)[:, :-1] == 0
-    best = sorted(((*found, row) for row, found in enumerate(_widest(clear))), reverse=True)[:_OF_EACH]
-    return [
-        (area * wide * high, angle, float(rows[row]), float(rows[row] + tall * high))
-        for area, tall, row in best
-        if area > 0
-    ]
+
+    angle: float
+    clear: Mask
+    rows: Array
+    wide: float
+    high: float
+
+    @classmethod
+    def of(cls, blocks: Array, hull: Array, angle: float) -> _Raster:
+        """Cells are clear that nothing comes into, and that the floor's hull does."""
+        go_on()
+        turned = _turned(blocks, angle)
+        x0, y0 = turned.reshape(-1, 2).min(axis=0)
+        x1, y1 = turned.reshape(-1, 2).max(axis=0)
+        wide, high = (max(_CELL, float(size) / _CELLS) for size in (x1 - x0, y1 - y0))
+        across, up = int((x1 - x0) / wide) + 1, int((y1 - y0) / high) + 1
+        rows = y0 + high * np.arange(up)
+        here, there = _extents(_turned(hull[None], angle), rows[:, None], rows[:, None] + high)
+        columns = x0 + wide * np.arange(across)
+        clear = (columns >= here - wide) & (columns <= there)
+        begin, end = _extents(turned, rows[:, None], rows[:, None] + high)
+        first = np.floor((begin - x0) / wide + _LEAST)
+        last = np.ceil((end - x0) / wide - _LEAST)
+        band, piece = np.nonzero(last > first)
+        taken = np.zeros((up, across + 1), dtype=int)
+        np.add.at(taken, (band, np.clip(first[band, piece], 0, across).astype(int)), 1)
+        np.add.at(taken, (band, np.clip(last[band, piece], 0, across).astype(int)), -1)
+        return cls(angle, clear & (np.cumsum(taken, axis=1)[:, :-1] == 0), rows, wide, high)
 
 
-def _widest(clear: Mask) -> list[tuple[int, int]]:
-    """The largest rectangle of clear cells whose lowest cells are in each row (up, across): its cells, and
-    how tall it is.
+def _roughly(rasters: Sequence[_Raster]) -> list[tuple[float, float, float, float]]:
+    """The largest rectangles of clear cells at each angle, with their lower edge in different rows: area,
+    angle and the band's edges; the best few of each.
+    """
+    up, across = np.max([one.clear.shape for one in rasters], axis=0)
+    clear = np.zeros((len(rasters), up, across), dtype=bool)
+    for k, one in enumerate(rasters):
+        clear[k, : one.clear.shape[0], : one.clear.shape[1]] = one.clear
+    cells, tall = _widest(clear)
+    found = []
+    for one, most, high in zip(rasters, cells, tall):
+        for row in np.lexsort((high, most))[::-1][:_OF_EACH]:
+            if most[row] > 0:
+                low = float(one.rows[row])
+                found.append(
+                    (float(most[row]) * one.wide * one.high, one.angle, low, low + high[row] * one.high)
+                )
+    return found
+
+
+def _widest(clear: Mask) -> tuple[Indices, Indices]:
+    """The largest rectangle of clear cells whose lowest cells are in each row of some rasters (rasters, up,
+    across): its cells, and how tall it is (rasters, up).
 
     It ends at some column above which no more cells are clear; so, from the top row down, all that is kept of
     each column is how many cells are clear above it, and between which columns as many are.
 
-    >>> _widest(np.array([[True, True, False], [True, True, True]]))
-    [(4, 2), (3, 1)]
+    >>> cells, tall = _widest(np.array([[[True, True, False], [True, True, True]]]))
+    >>> cells.tolist(), tall.tolist()
+    ([[4, 3]], [[2, 1]])
     """
-    up, across = clear.shape
+    many, up, across = clear.shape
     columns = np.arange(across)
-    begins = np.maximum.accumulate(np.where(clear, 0, columns + 1), axis=1)
-    ends = np.minimum.accumulate(np.where(clear, across, columns)[:, ::-1], axis=1)[:, ::-1]
-    tall, left, right = np.zeros(across, dtype=int), np.zeros(across, dtype=int), np.full(across, across)
-    found = []
+    begins = np.maximum.accumulate(np.where(clear, 0, columns + 1), axis=2)
+    ends = np.minimum.accumulate(np.where(clear, across, columns)[..., ::-1], axis=2)[..., ::-1]
+    tall, left = np.zeros((many, across), dtype=int), np.zeros((many, across), dtype=int)
+    right, every = np.full((many, across), across), np.arange(many)
+    most, high = np.zeros((many, up), dtype=int), np.zeros((many, up), dtype=int)
     for row in range(up - 1, -1, -1):
-        tall = np.where(clear[row], tall + 1, 0)
-        left = np.where(clear[row], np.maximum(left, begins[row]), 0)
-        right = np.where(clear[row], np.minimum(right, ends[row]), across)
+        here = clear[:, row]
+        tall = np.where(here, tall + 1, 0)
+        left = np.where(here, np.maximum(left, begins[:, row]), 0)
+        right = np.where(here, np.minimum(right, ends[:, row]), across)
         cells = tall * (right - left)
-        at = int(cells.argmax())
-        found.append((int(cells[at]), int(tall[at])))
-    return found[::-1]
+        at = cells.argmax(axis=1)
+        most[:, row], high[:, row] = cells[every, at], tall[every, at]
+    return most, high
 
 
 def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
@@ -213,20 +241,16 @@ def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
     low, high = np.asarray(low, dtype=float)[..., None], np.asarray(high, dtype=float)[..., None]
     a, b = pieces, np.concatenate([pieces[..., 1:, :], pieces[..., :1, :]], axis=-2)
     (ax, ay), (bx, by) = (a[..., 0], a[..., 1]), (b[..., 0], b[..., 1])
-    slope = np.where(np.abs(by - ay) < _LEAST, 1.0, by - ay)
-    begin = np.full(np.broadcast_shapes(low.shape[:-1], pieces.shape[:-2]), np.inf)
-    end = -begin
-    inside = (ay >= low) & (ay <= high)
-    begin = np.minimum(begin, np.where(inside, ax, np.inf).min(axis=-1))
-    end = np.maximum(end, np.where(inside, ax, -np.inf).max(axis=-1))
-    for level in (low, high):
-        crosses = (np.minimum(ay, by) < level) & (np.maximum(ay, by) > level)
-        x = ax + (level - ay) / slope * (bx - ax)
-        begin = np.minimum(begin, np.where(crosses, x, np.inf).min(axis=-1))
-        end = np.maximum(end, np.where(crosses, x, -np.inf).max(axis=-1))
-    touches = (pieces[..., 1].max(axis=-1) <= low[..., 0] + _LEAST) | (
-        pieces[..., 1].min(axis=-1) >= high[..., 0] - _LEAST
-    )
+    tall = by - ay
+    slope = np.divide(bx - ax, tall, out=np.zeros(tall.shape), where=np.abs(tall) > _LEAST)
+    least, most = np.minimum(ay, by), np.maximum(ay, by)
+    # each side from where it comes into the band to where it leaves it
+    one, other = (ax + (np.clip(y, low, high) - ay) * slope for y in (ay, by))
+    is_in = (most >= low) & (least <= high)
+    begin = np.where(is_in, np.minimum(one, other), np.inf).min(axis=-1)
+    end = np.where(is_in, np.maximum(one, other), -np.inf).max(axis=-1)
+    low, high = low[..., 0], high[..., 0]
+    touches = (most.max(axis=-1) <= low + _LEAST) | (least.min(axis=-1) >= high - _LEAST)
     return np.where(touches, np.inf, begin), np.where(touches, -np.inf, end)
 
 
@@ -249,11 +273,9 @@ def _stretches(blocks: Array, at: Array) -> tuple[Array, Array]:
     return np.where(is_clear, until[rows, best], 0.0), np.where(is_clear, begin[rows, best + 1], 0.0)
 
 
-def _grown(
-    blocks: Array, angle: float, low: float, high: float, fine: float
-) -> tuple[float, float, float, float]:
-    """The rectangle grown from a rough one, each time by the best of some steps of the angle and of both
-    edges, which become ever smaller, down to a fine one: its area, angle and the band's edges.
+def _grown(blocks: Array, at: Array, fine: float) -> list[tuple[float, float, float, float]]:
+    """Rectangles grown from rough ones (P, 3) of an angle and the band's edges, each time by the best of some
+    steps of these, which become ever smaller, down to a fine one: their area, angle and the band's edges.
     """
 
     def areas(at: Array) -> Array:
@@ -263,16 +285,18 @@ def _grown(
     # the angle and both edges by themselves and together, either way
     some = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
     ways = np.concatenate([some, np.negative(some)])
-    now = np.array([angle, low, high])
-    best, step = float(areas(now[None])[0]), _CELL
+    now, best, step = at.copy(), areas(at), np.full(len(at), _CELL)
     for _ in range(_MOST_ROUNDS):
-        if step <= fine:
+        still = np.flatnonzero(step > fine)
+        if not len(still):
             break
-        at = now + step * ways
-        tried = areas(at)
-        found = int(tried.argmax())
-        if tried[found] > best * (1.0 + _BETTER):
-            best, now = float(tried[found]), at[found]
-        else:
-            step /= 2
-    return best, float(now[0]), float(now[1]), float(now[2])
+        go_on()
+        tried = now[still, None] + step[still, None, None] * ways
+        found = areas(tried.reshape(-1, 3)).reshape(tried.shape[:2])
+        which = found.argmax(axis=1)
+        larger = found[np.arange(len(still)), which]
+        gains = larger > best[still] * (1.0 + _BETTER)
+        now[still[gains]] = tried[gains, which[gains]]
+        best[still[gains]] = larger[gains]
+        step[still[~gains]] /= 2
+    return [(float(area), float(a), float(b), float(c)) for area, (a, b, c) in zip(best, now)]
