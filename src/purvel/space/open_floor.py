@@ -17,6 +17,7 @@ from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, span
 from purvel.space.ground import footprints
 from purvel.space.shell import Shell
+from purvel.space.strips import extents
 from purvel.space.traverse import Point
 from purvel.stopping import go_on
 
@@ -238,19 +239,10 @@ def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
     """From where to where along x each piece (n, 4, 2) reaches within bands from `low` to `high`, which are
     (bands, 1) or plain; (inf, -inf) where it does not come into one.
     """
-    low, high = np.asarray(low, dtype=float)[..., None], np.asarray(high, dtype=float)[..., None]
-    a, b = pieces, np.concatenate([pieces[..., 1:, :], pieces[..., :1, :]], axis=-2)
-    (ax, ay), (bx, by) = (a[..., 0], a[..., 1]), (b[..., 0], b[..., 1])
-    tall = by - ay
-    slope = np.divide(bx - ax, tall, out=np.zeros(tall.shape), where=np.abs(tall) > _LEAST)
-    least, most = np.minimum(ay, by), np.maximum(ay, by)
-    # each side from where it comes into the band to where it leaves it
-    one, other = (ax + (np.clip(y, low, high) - ay) * slope for y in (ay, by))
-    is_in = (most >= low) & (least <= high)
-    begin = np.where(is_in, np.minimum(one, other), np.inf).min(axis=-1)
-    end = np.where(is_in, np.maximum(one, other), -np.inf).max(axis=-1)
-    low, high = low[..., 0], high[..., 0]
-    touches = (most.max(axis=-1) <= low + _LEAST) | (least.min(axis=-1) >= high - _LEAST)
+    low, high = (np.asarray(one, dtype=float)[..., None] for one in (low, high))
+    x, y = pieces[..., 0], pieces[..., 1]
+    begin, end = extents(x, y, low, high)
+    touches = (y.max(axis=-1) <= low[..., 0] + _LEAST) | (y.min(axis=-1) >= high[..., 0] - _LEAST)
     return np.where(touches, np.inf, begin), np.where(touches, -np.inf, end)
 
 

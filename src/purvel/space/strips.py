@@ -29,16 +29,18 @@ def extent_along(pieces: Array, origins: Array, directions: Array, widths: Array
     u = (moved[..., 0] * c + moved[..., 1] * s)[:, None]
     v = (-moved[..., 0] * s + moved[..., 1] * c)[:, None]
     half = (widths / 2 - TOUCH)[:, :, None, None]
-    following = (1, 2, 3, 0)
-    du, dv = u[..., following] - u, v[..., following] - v
-    level = np.abs(dv) < 1e-12
-    slope = np.where(level, 1.0, dv)
-    a, b = (-half - v) / slope, (half - v) / slope
-    early, late = np.minimum(a, b), np.maximum(a, b)
-    start = np.where(level, 0.0, np.clip(early, 0.0, 1.0))
-    end = np.where(level, 1.0, np.clip(late, 0.0, 1.0))
-    within = np.where(level, np.abs(v) < half, (late > 0.0) & (early < 1.0))
-    first, last = u + start * du, u + end * du
-    near = np.where(within, np.minimum(first, last), np.inf).min(axis=-1, initial=np.inf)
-    far = np.where(within, np.maximum(first, last), -np.inf).max(axis=-1, initial=-np.inf)
-    return near, far
+    return extents(u, v, -half, half)
+
+
+def extents(u: Array, v: Array, low: Array, high: Array) -> tuple[Array, Array]:
+    """From where to where along u each convex piece, of corners `u` and `v` (..., corners), reaches within the band
+    `low` < v < `high` (..., 1): two arrays (...) [m], (inf, -inf) where it is clear of it.
+    """
+    u2, v2 = np.roll(u, -1, axis=-1), np.roll(v, -1, axis=-1)
+    rise = v2 - v
+    slope = np.divide(u2 - u, rise, out=np.zeros(rise.shape), where=np.abs(rise) > 1e-12)
+    within = (np.maximum(v, v2) > low) & (np.minimum(v, v2) < high)
+    # each side from where it comes into the band to where it leaves it; of a level one the next tells the end
+    one, other = (u + (np.clip(at, low, high) - v) * slope for at in (v, v2))
+    begin = np.where(within, np.minimum(one, other), np.inf).min(axis=-1, initial=np.inf)
+    return begin, np.where(within, np.maximum(one, other), -np.inf).max(axis=-1, initial=-np.inf)
