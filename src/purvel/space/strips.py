@@ -33,8 +33,8 @@ def extent_along(pieces: Array, origins: Array, directions: Array, widths: Array
 
 
 def extents(u: Array, v: Array, low: Array, high: Array) -> tuple[Array, Array]:
-    """From where to where along u each convex piece, of corners `u` and `v` (..., corners), reaches within the band
-    `low` < v < `high` (..., 1): two arrays (...) [m], (inf, -inf) where it is clear of it.
+    """From where to where along u each convex piece, of corners `u` and `v` (..., corners), reaches within
+    the band `low` < v < `high` (..., 1): two arrays (...) [m], (inf, -inf) where it is clear of it.
     """
     u2, v2 = np.roll(u, -1, axis=-1), np.roll(v, -1, axis=-1)
     rise = v2 - v
