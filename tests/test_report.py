@@ -159,7 +159,11 @@ def check_stretch(one: dict[str, Any], day: dict[str, Any], band: str) -> None:
         expected = (60 * sum(past) + back) * size["share"]
         if size["high"] <= 2.5 and any(w["fine"] for w in cut):
             (w,) = cut
-            expected = 60 * w["fine"][("low", "central", "high").index(band)] * size["share"] / fine
+            let = 1 - w["capture"][1]
+            if w["blows_into"]:
+                let += w["capture"][1] * (1 - w["blows_into"]["efficiency"][index])
+            given = w["fine"][("low", "central", "high").index(band)]
+            expected = 60 * given * let * size["share"] / fine
         assert one["released"][band][index] == pytest.approx(expected)
 
 

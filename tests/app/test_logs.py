@@ -298,6 +298,10 @@ def test_the_day_is_laid_over_the_log(bench: Bench) -> None:
     shown.log.over.setChecked(True)
     bench.settle()
     assert re.search("The day begins at minute|No simulated day", shown.log.said.text())
+    work = bench.workspace.shop.air.session.work[0]
+    bench.workspace.apply(lambda shop: put(shop, replace(work, start=work.start + 5)), "Later")
+    bench.settle()  # drawn once more, with another day
+    assert re.search("The day begins at minute|No simulated day", shown.log.said.text())
     shown.log.over.setChecked(False)
     bench.settle()
     assert "The day begins" not in shown.log.said.text()
@@ -316,13 +320,14 @@ def test_pm25_that_was_measured_is_told_and_gives_way(bench: Bench) -> None:
         return next(one for one in bench.workspace.shop.air.session.work if one.id == work.id).fine
 
     assert any(
-        "PM2.5, 0.8 mg/min, is your measurement" in one.text() for one in bench.window.findChildren(Words)
+        "Its PM2.5, 0.8 mg/min before the hood, is your measurement" in one.text()
+        for one in bench.window.findChildren(Words)
     )
     for act in (
         lambda: button(bench, "Go by the estimate again").click(),
         lambda: choose(field(bench, "Wood that is worked"), "board"),
         lambda: choose(field(bench, "How sharp the tool is"), "dull"),
-        lambda: choose(field(bench, "What the hood catches"), "as drawn"),
+        lambda: choose(field(bench, "Work"), "bandsaw"),
     ):
         act()
         bench.settle()

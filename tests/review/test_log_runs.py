@@ -7,12 +7,10 @@ import numpy as np
 import pytest
 
 from purvel.files import Document, attached
-from purvel.review import Answers, Figures, Grade, Memory
+from purvel.review import Figures, Grade
 from purvel.review.air import STAGE
-from purvel.review.air.answers import AirAnswers
 from purvel.review.air.log_answers import LogAnswers
 from purvel.review.air.log_runs import RunAnswers
-from purvel.review.air.played import over_log, played
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Air, Session, Shop, WorkInterval
 from purvel.shop.air import LogStretch, LogUnit
@@ -98,42 +96,6 @@ def test_what_got_into_the_air_is_that_of_the_balance() -> None:
     reckoned = runs.removal(replace(BARE, cleaner="off", door="open"))  # no decay of that: as the plan has it
     assert not isinstance(reckoned, str) and reckoned[1] == reckoned[0] / 2 and reckoned[0] > 8
     assert "door stood open" in str(runs.removal(replace(BARE, door="not noted", cleaner="not noted")))
-
-
-def test_the_pm25_that_got_into_the_air_is_taken_over_for_the_fine_dust_alone() -> None:
-    """A steady 400 ug/m3 at 2 changes an hour: in 40 m3 32 mg an hour, 0.53 a minute."""
-    work = (
-        WorkInterval(id="sand", name="Sanding", start=10, minutes=30),
-        WorkInterval(id="saw", name="Sawing", start=90, emission=(0.0, 0.0, 0.0)),
-    )
-    session = Session(work=work, minutes=200)
-    runs = (levels(*RUNS), CALM, BARE, FALL, HOODED)
-    assert found(checked(document(*runs, session=session)), "log-emission") == []  # counts are no mass
-    made = document(*runs, session=session, head="pm2.5 ug/m3")
-    before = checked(made)
-    bare, hooded = found(before, "log-emission")
-    expected = 400e-3 * RATE * before.answers.of(RoomAnswers).volume / 60
-    assert bare.figures["emitted"] == pytest.approx(expected, rel=0.1)
-    assert hooded.figures["emitted"] == pytest.approx(0.15 * expected, rel=0.2)
-    assert bare.figures["low"] < expected < bare.figures["high"] and "mg of PM2.5 a minute" in bare.sentence
-    (label, edit), *others = STAGE.remedies["log-emission"](bare, before.answers, SAY)
-    assert others == [] and "“Sanding”" in label and "measured" in label
-    after = edit(made.shop)
-    sand = after.air.session.work[0]
-    assert sand.fine is not None and sand.fine[1] == pytest.approx(expected, rel=0.1)
-    assert sand.fine[0] < sand.fine[1] < sand.fine[2] and not sand.measured
-    again = checked(replace(made, shop=after))
-    why = found(again, "exposure")[0].why
-    assert "The PM2.5 of Sanding is as your monitor read it; the coarse dust" in why
-    days = [one.answers.of(AirAnswers).day for one in (before, again)]
-    assert days[0] is not None and days[1] is not None
-    fine, all_dust = ([day.courses["central"] for day in days if day] for _ in range(2))
-    # what is coarser hangs as before: all dust changed by just as much as the fine did
-    changed = fine[1].fine - fine[0].fine
-    assert all_dust[1].total - all_dust[0].total == pytest.approx(changed, abs=1e-9)
-    assert float(abs(changed).max()) > 1e-3
-    report = again.answers.shop.air.session.work[0]
-    assert report.fine == sand.fine
 
 
 def test_confounded_runs_say_what_each_difference_explains() -> None:
@@ -290,30 +252,3 @@ def test_a_unit_that_is_told_counts() -> None:
     made = other_columns("HCHO", np.full(len(MINUTES), 90.0))
     told = replace(made, shop=put(made.shop, LogUnit(log="attachment-1", column="HCHO", unit="ppb")))
     assert found(checked(told), "log-vapour")[0].figures["level"] == pytest.approx(90 * 1.227e-3)
-
-
-def test_the_day_lies_over_the_log_that_it_was() -> None:
-    work = (WorkInterval(id="sand", start=30, minutes=20, emission=(10, 50, 250)),)
-    shop = Shop(units="metric", room=box_room(), air=Air(session=Session(work=work, minutes=110)))
-    day = Answers(shop, Memory()).of(AirAnswers).day
-    assert day is not None
-    course = played(day, shop.air)
-    expected = np.interp(MINUTES * 60, course.seconds, course.counts(0.5))
-    made = attached(Document(shop), "log.csv", csv_of(3.0 * expected + 100), "log")
-    place = over_log(checked(made).answers, "attachment-1")
-    assert (
-        place is not None
-        and place[2].at == pytest.approx(0.0, abs=30)
-        and place[2].times == pytest.approx(3.0, rel=0.03)
-    )
-    flat = attached(Document(shop), "log.csv", csv_of(100 * noise()), "log")
-    assert over_log(checked(flat).answers, "attachment-1") is None
-    assert over_log(checked(made).answers, "none such") is None
-
-
-def csv_of(values: np.ndarray) -> bytes:
-    begun = datetime(2026, 3, 1, 9)
-    rows = [
-        f"{begun + timedelta(minutes=float(m)):%Y-%m-%d %H:%M:%S},{v:.6g}" for m, v in zip(MINUTES, values)
-    ]
-    return "\n".join(["time,count 0.5um per l", *rows]).encode()

@@ -214,14 +214,18 @@ def _thrown(
     sizes: tuple[DustSize, ...],
 ) -> tuple[float, ...]:
     """Dust of each size that what runs throws into the room [mg/h]. Of PM2.5 that was measured the sizes have
-    the shares that they have of what is thrown off.
+    the shares that they have of what is thrown off, and of it the hoods take what they usually do.
     """
     fine = sum(size.share for size in sizes if size.high <= FINE)
 
     def thrown(one: WorkInterval, i: int) -> float:
+        extraction = extractions.get(one.id)
         if one.fine is not None and sizes[i].high <= FINE:
-            return 60.0 * one.fine[BANDS.index(band)] * sizes[i].share / fine
-        return _released(one, band, extractions.get(one.id), i) * sizes[i].share
+            given_off = 60.0 * one.fine[BANDS.index(band)] / fine
+            return _let_through(given_off, one.capture[1], extraction, i) * sizes[i].share
+        emission, capture = _ends(band)
+        given_off = 60.0 * one.emission[emission] * one.cutting
+        return _let_through(given_off, one.capture[capture], extraction, i) * sizes[i].share
 
     return tuple(sum(thrown(one, i) for one in running) for i in range(len(sizes)))
 
@@ -276,13 +280,11 @@ def _past_hood(interval: WorkInterval, band: Band) -> float:
     return interval.emission[emission] * interval.cutting * (1.0 - interval.capture[capture])
 
 
-def _released(interval: WorkInterval, band: Band, extraction: Extraction | None, index: int) -> float:
-    """Dust of one size that gets into the room, were it all of that size [mg/h]: past the hood, and through
-    the collector's filter where it blows into the room.
+def _let_through(given_off: float, capture: float, extraction: Extraction | None, index: int) -> float:
+    """Of dust of one size that is given off, what gets into the room: past the hood, and through the
+    collector's filter where it blows into the room.
     """
-    emission, capture = _ends(band)
-    thrown = 60.0 * interval.emission[emission] * interval.cutting
-    back = 0.0
+    blown_back = 0.0
     if extraction is not None and not extraction.outdoors:
-        back = thrown * interval.capture[capture] * (1.0 - extraction.efficiency[index])
-    return 60.0 * _past_hood(interval, band) + back
+        blown_back = capture * (1.0 - extraction.efficiency[index])
+    return given_off * (1.0 - capture + blown_back)

@@ -53,9 +53,9 @@ class WorkInterval:
     catalogue, and empty leaves the figures of `capture` as they are. `wood` is a key of the catalogue's woods
     (empty: solid wood of any kind), `edge` how sharp the tool is; both change what is thrown off. With a
     `gate_set` the ducts pull as in that choice of gates, else as in the one that serves the machine best.
-    `measured` says that the capture is the user's own measurement. `fine` is another: the PM2.5 that got into
-    the air while it was worked, as their monitor read it [mg/min], low, central, high; then that counts for
-    the dust up to 2.5 um, whatever is thrown off and caught.
+    `measured` says that the capture is the user's own measurement. `fine` is another: the PM2.5 that it gives
+    off with nothing collected, all the while it is worked, as their monitor read it [mg/min], low, central,
+    high; then that counts for the dust up to 2.5 um in place of `emission`.
     """
 
     id: Id

@@ -71,10 +71,10 @@ class WorkForm(Form):
         sets = [(choice.id, choice.name or choice.id) for choice in self.workspace.shop.ducts.gate_sets]
         if sets:
             gates = ChoiceField("Choice of gates", [(None, "that which serves it best"), *sets])
-            self._row_that_unmakes("Gates", gates, "gate_set")
+            self.field("Gates", gates, "gate_set")
 
     def _row_that_unmakes(self, label: str, field: ChoiceField[Any], name: str) -> None:
-        """A row for what changes what gets into the air: PM2.5 that was measured is no more of that."""
+        """A row for what changes what is given off: PM2.5 that was measured is no more of that."""
         self.row(
             label,
             field,
@@ -96,7 +96,7 @@ class WorkForm(Form):
         if one.measured:
             said += f"What is caught, {one.capture[1]:.0%}, is your measurement. "
         if one.fine is not None:
-            said += f"PM2.5, {one.fine[1]:.2g} mg/min, is your measurement. "
+            said += f"Its PM2.5, {one.fine[1]:.2g} mg/min before the hood, is your measurement. "
         return said + (f"{wood.harms} ({wood.source})" if wood is not None and wood.harms else "")
 
     def _other_work(self, key: str) -> None:
@@ -115,7 +115,7 @@ class WorkForm(Form):
 
     def _other_hood(self, key: str) -> None:
         share = captures()[key].share if key in captures() else self.now.capture
-        self.put("Hood", hood=key, capture=share, measured=False, fine=None)
+        self.put("Hood", hood=key, capture=share, measured=False)
 
     def shape(self) -> object:
         return self.now.operation, self.now.hood, self.now.fine is None

@@ -171,7 +171,7 @@ def _by_dust(shop: Shop) -> Shop:
 def _vacuumed(shop: Shop) -> Shop:
     vac = operations()[VACUUM]
     work = tuple(
-        replace(one, operation=VACUUM, name=vac.name, emission=vac.band, cutting=vac.cutting)
+        replace(one, operation=VACUUM, name=vac.name, emission=vac.band, cutting=vac.cutting, fine=None)
         if one.operation == BROOM
         else one
         for one in shop.air.session.work

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 from purvel.catalogue import operations, woods
 from purvel.once import once
+from purvel.review.air.answers import AirAnswers
 from purvel.review.air.log_answers import Comparison, LogAnswers
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
@@ -29,6 +30,7 @@ WOOD_SPREAD = (
 )
 _SAME = ("work", "wood", "cleaner", "door", "place")
 _STARTING = 120.0  # s that a collector takes to be through with its puff [choice]
+_LEAST_PAST = 0.05  # share past a hood below which what is given off is not reckoned from it [choice]
 _MOST = 4  # pieces of work that a measurement is offered to
 _BASIS = Basis(
     "your measurement",
@@ -252,10 +254,22 @@ def released(answers: Answers, say: Figures) -> Iterator[Finding]:
 
 
 def take_emission(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
-    """The PM2.5 that got into the air as the session's own, for work that the run may be of."""
-    low, central, high = (float(f"{finding.figures[key]:.3g}") for key in ("low", "emitted", "high"))
+    """The PM2.5 that is given off as the session's own, for work that the run may be of: what got past a hood
+    is reckoned back to what there would be without one. Nothing where it is not noted whether there was one.
+    """
+    run = item_of(answers.base, finding.about[0])
+    assert isinstance(run, LogStretch)
+    if run.hood == "not noted":
+        return
+    caught_of = {one.id: one.capture[1] for one in answers.of(AirAnswers).air.session.work}
     for one in _work_of(finding, answers):
-        label = f"Take it over for “{one.name or _operation(one)}”: {central:.2g} mg/min of PM2.5, measured"
+        past = 1.0 - caught_of[one.id] if run.hood == "on" else 1.0
+        if past < _LEAST_PAST:
+            continue
+        low, central, high = (
+            float(f"{finding.figures[key] / past:.3g}") for key in ("low", "emitted", "high")
+        )
+        label = f"Take it over for “{one.name or _operation(one)}”: {central:.2g} mg/min of PM2.5 given off, measured"
         yield label, _as(replace(one, fine=(low, central, high)))
 
 

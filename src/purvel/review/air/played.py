@@ -8,6 +8,7 @@ from purvel.review.answers import Answers
 from purvel.review.memory import Memory
 from purvel.roomair.day import Day
 from purvel.roomair.laid_over import Laid, laid
+from purvel.roomair.logs import Channel, Log
 from purvel.shop import Air, Shop
 
 Course = tuple[Array, Array, Laid]
@@ -39,13 +40,15 @@ def over_log(answers: Answers, log: str) -> Course | None:
     logs, day = answers.of(LogAnswers), answers.of(AirAnswers).day
     if day is None or log not in logs.logs:
         return None
-    seen, playing = logs.channel(log), played(day, answers.base.air)
+    seen = logs.channel(log)
     if seen.kind not in ("count", "mass"):
         return None
+    return answers.ask(_over, logs.logs[log], seen, day, answers.base.air)
+
+
+def _over(log: Log, seen: Channel, day: Day, air: Air) -> Course | None:
+    playing = played(day, air)
     expected = playing.counts(seen.size) if seen.kind == "count" else playing.mass(seen.size)
-    place = answers.ask(laid, logs.logs[log].seconds, seen.values, playing.seconds, expected - expected.min())
-    return (
-        (playing.seconds, expected - expected.min(), place)
-        if place is not None and place.is_believed
-        else None
-    )
+    above = expected - expected.min()
+    place = laid(log.seconds, seen.values, playing.seconds, above)
+    return (playing.seconds, above, place) if place is not None and place.is_believed else None

@@ -50,7 +50,7 @@ def _exposure(answers: Answers, say: Figures) -> Iterator[Finding]:
     fine = [one.name or one.id for one in answers.base.air.session.work if one.fine is not None]
     if fine:
         why += (
-            f" The PM2.5 of {', '.join(fine)} is as your monitor read it; the coarse dust, most of what the limit is"
+            f" What {', '.join(fine)} gives off of PM2.5 is as your monitor read it; the coarse dust, most of what the limit is"
             " about, as estimated."
         )
     basis = Basis(
