@@ -7,14 +7,17 @@ from importlib import import_module
 from pkgutil import walk_packages
 from typing import Any
 
+import numpy as np
 import pytest
 
 import purvel
 from purvel.catalogue import make_thing
 from purvel.demo import demo_bytes
 from purvel.files import loads
-from purvel.review import Answers, Memory, review
+from purvel.review import Answers, Figures, Memory, review
+from purvel.review.air.played import over_log
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.stages import STAGES
 from purvel.shop import GateSet, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change, move_thing, put
 from purvel.shop.scenes import in_scene
@@ -210,3 +213,27 @@ def test_arrays_do_not_stand_in_the_way_of_a_look_up() -> None:
     memory = Memory()
     first = review(shop, memory)
     assert review(replace(shop, notes="the same but for this"), memory).findings == first.findings
+
+
+class _Strict(Memory):
+    """A memory that takes no plain array to ask with: two of them cannot be told apart by `==`."""
+
+    def answer(self, engine: Callable[..., Any], *args: Any, **kwargs: Any) -> Any:
+        held = [
+            one
+            for each in (*args, *kwargs.values())
+            for one in (each if isinstance(each, tuple) else (each,))
+        ]
+        assert not any(isinstance(one, np.ndarray) for one in held), engine
+        return super().answer(engine, *args, **kwargs)
+
+
+@pytest.mark.parametrize("name", ["garage-mended", "spare-room"])
+def test_no_engine_is_asked_with_a_plain_array(name: str) -> None:
+    document = loads(demo_bytes(name))
+    found = review(document.shop, _Strict(attachments=document.blobs))
+    for stage in STAGES:
+        list(stage.tables(found.answers, Figures("metric")))
+        stage.report(found.answers)
+    for one in document.shop.attachments:
+        over_log(found.answers, one.id)
