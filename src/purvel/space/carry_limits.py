@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, log
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Stock
-from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, search
+from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, hopefully, search, surely
 from purvel.space.free_spans import nearest_in
 from purvel.space.ground import Kind
 from purvel.space.in_the_way import Bodies
@@ -24,6 +24,8 @@ _BESIDE_WAY = 0.30  # m that the middle of a load may go beside it
 _WALL = 0.1  # m of depth that a wall counts for, where what is touched is weighed
 _SPECK = 1e-8  # m2: less is no body
 
+_Ask = Callable[[Load, Setting, Mapping[str, Point]], dict[str, bool]]
+
 
 @dataclass(frozen=True, slots=True)
 class Jam:
@@ -36,50 +38,29 @@ class Jam:
 def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, float]:
     """The greatest length of the same width and thickness that still gets to each stop [m], found to 2 %.
 
-    What fits at one length fits at every shorter one. `LONGEST` where even that passes, 0 where not even
-    `SHORTEST` does.
+    What fits at one length fits at every shorter one, and so does what can be hoped for or is sure. `LONGEST`
+    where even that passes, 0 where not even `SHORTEST` does.
     """
     steps = ceil(log(LONGEST / SHORTEST) / FINENESS)
     lengths = [SHORTEST * (LONGEST / SHORTEST) ** (k / steps) for k in range(steps + 1)]
-    limits = {name: _Limit(len(lengths)) for name in stops}
-    for ask in (coarsely, finely):  # what a coarse search can tell leaves little to ask a fine one
-        while numbers := [n for one in limits.values() if (n := one.to_ask(ask is coarsely)) is not None]:
-            asked = {name: stops[name] for name, one in limits.items() if one.low < numbers[0] < one.high}
-            one = replace(load, length=lengths[numbers[0]])
-            for name, passes in ask(one, setting, asked).items():
-                limits[name].told(numbers[0], passes)
-    return {name: 0.0 if one.low < 0 else lengths[one.low] for name, one in limits.items()}
+    nothing, count = dict.fromkeys(stops, -1), len(lengths)
 
+    def last(ask: _Ask, low: Mapping[str, int], high: Mapping[str, int]) -> dict[str, int]:
+        """The number of the greatest length that passes, between one that does and one that does not."""
+        low, top, high = dict(low), high, dict(high)
+        while names := [name for name in stops if high[name] - low[name] > 1]:
+            a, b = low[names[0]], high[names[0]]
+            is_new = a < 0 and b == top[names[0]]
+            number = b - 1 if is_new else (a + b) // 2  # mostly even the longest that may passes
+            asked = {name: stops[name] for name in names if low[name] < number < high[name]}
+            for name, passes in ask(replace(load, length=lengths[number]), setting, asked).items():
+                (low if passes else high)[name] = number
+        return low
 
-class _Limit:
-    """What is known of one stop: number `low` of the lengths passes, `high` does not; those from the first to
-    the `last_doubt` are in doubt after a coarse search.
-    """
-
-    def __init__(self, count: int) -> None:
-        self.low, self.high, self._count = -1, count, count
-        self._first_doubt: int | None = None
-        self._last_doubt: int | None = None
-
-    def to_ask(self, by_coarse: bool) -> int | None:
-        """The number to ask for next, if there is one."""
-        if self.high == self._count and self.low < 0 and self._first_doubt is None:
-            return self._count - 1  # mostly even the longest passes
-        first, last = self._first_doubt, self._last_doubt
-        spans = [(self.low, self.high)]
-        if by_coarse and first is not None and last is not None:
-            spans = [(self.low, min(first, self.high)), (max(last, self.low), self.high)]
-        return next(((low + high) // 2 for low, high in spans if high - low > 1), None)
-
-    def told(self, number: int, passes: bool | None) -> None:
-        """Takes what a search said."""
-        if passes is None:
-            known = [one for one in (self._first_doubt, self._last_doubt) if one is not None]
-            self._first_doubt, self._last_doubt = min(number, *known, number), max(number, *known, number)
-        elif passes:
-            self.low = max(self.low, number)
-        else:
-            self.high = min(self.high, number)
+    # what coarse searches tell leaves little to ask a fine one
+    hoped = {name: one + 1 for name, one in last(hopefully, nothing, dict.fromkeys(stops, count)).items()}
+    found = last(finely, last(surely, nothing, hoped), hoped)
+    return {name: 0.0 if one < 0 else lengths[one] for name, one in found.items()}
 
 
 def largest_sheets(

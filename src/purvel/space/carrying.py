@@ -154,24 +154,37 @@ def _hoped_for(load: Load, ground: Yard, bodies: Bodies, stops: Mapping[str, Poi
     return {name: spot for name, spot in stops.items() if hoped.reaches(spot)}
 
 
+def surely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
+    """Whether a coarse search comes to each stop: then it can be carried there."""
+    return _found_by(load, setting, stops, COARSE)
+
+
+def hopefully(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
+    """Whether a hopeful search comes to each stop: if it does not, it cannot be carried there."""
+    return _found_by(load, setting, stops, COARSE, hopeful=True)
+
+
 def coarsely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool | None]:
     """Whether it can be carried to each stop, as far as coarse searches tell; None where that is in doubt."""
-    laid = setting.laid_out(load)
-    if laid is None:
-        return dict.fromkeys(stops, False)
-    ground, bodies = laid
-    coarse = search(load, ground, bodies, COARSE)
-    found: dict[str, bool | None] = {name: bool(coarse.reaches(spot)) for name, spot in stops.items()}
+    found: dict[str, bool | None] = dict(surely(load, setting, stops))
     left = {name: stops[name] for name, fits in found.items() if not fits}
-    return found | dict.fromkeys(_hoped_for(load, ground, bodies, left) if left else ())
+    hoped = hopefully(load, setting, left) if left else {}
+    return found | {name: None for name, fits in hoped.items() if fits}
 
 
 def finely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
     """Whether it can be carried to each stop, by the fine search."""
+    return _found_by(load, setting, stops, fine_spans(load))
+
+
+def _found_by(
+    load: Load, setting: Setting, stops: Mapping[str, Point], spans: int, *, hopeful: bool = False
+) -> dict[str, bool]:
+    """Whether one search comes to each stop."""
     laid = setting.laid_out(load)
     if laid is None:
         return dict.fromkeys(stops, False)
-    found = search(load, *laid, fine_spans(load))
+    found = search(load, *laid, spans, hopeful)
     return {name: bool(found.reaches(spot)) for name, spot in stops.items()}
 
 
