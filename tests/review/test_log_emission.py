@@ -4,6 +4,7 @@ from dataclasses import replace
 
 import pytest
 
+from purvel.review import Grade, remedies_for
 from purvel.review.air import STAGE
 from purvel.review.air.answers import AirAnswers
 from purvel.review.room.answers import RoomAnswers
@@ -28,14 +29,15 @@ def test_the_pm25_that_got_into_the_air_is_taken_over_for_the_fine_dust_alone() 
     assert bare.figures["emitted"] == pytest.approx(expected, rel=0.1)
     assert hooded.figures["emitted"] == pytest.approx(0.15 * expected, rel=0.2)
     assert bare.figures["low"] < expected < bare.figures["high"] and "mg of PM2.5 a minute" in bare.sentence
-    cures = STAGE.remedies["log-emission"]
-    (label, edit), *others = cures(bare, before.answers, SAY)
-    assert others == [] and "“Sanding”" in label and "measured" in label
-    after = edit(made.shop)
+    assert (bare.grade, hooded.grade) == (Grade.WATCH, Grade.WATCH)
+    (cure,) = remedies_for(bare, before.answers)
+    assert "“Sanding”" in cure.label and "measured" in cure.label and "Good: " in cure.outcome
+    after = cure.edit(made.shop)
     sand = after.air.session.work[0]
     assert sand.fine is not None and sand.fine[1] == pytest.approx(expected, rel=0.1)
     assert sand.fine[0] < sand.fine[1] < sand.fine[2] and not sand.measured
     again = checked(replace(made, shop=after))
+    assert {one.about: one.grade for one in found(again, "log-emission")}[("bare",)] == Grade.GOOD
     why = found(again, "exposure")[0].why
     assert "What Sanding gives off of PM2.5 is as your monitor read it; the coarse dust" in why
     days = [one.answers.of(AirAnswers).day for one in (before, again)]
@@ -83,3 +85,22 @@ def test_pm25_that_got_past_a_hood_is_reckoned_back_to_none() -> None:
     one = checked(made)
     said = next(each for each in found(one, "log-emission") if each.about == ("hooded",))
     assert list(STAGE.remedies["log-emission"](said, one.answers, SAY)) == []
+
+
+def test_what_was_measured_is_taken_over_though_it_shows_that_the_air_is_worse() -> None:
+    """A day that was called clear at once: measured, its fine dust is not."""
+    sand = WorkInterval(id="sand", name="Sanding", start=10, minutes=30, emission=(0.0, 0.0, 0.0))
+    made = document(
+        levels((10.0, 25.0, 4000.0), (70.0, 85.0, 60.0)),
+        CALM,
+        BARE,
+        FALL,
+        session=Session(work=(sand,), minutes=200, run_on=0.0),
+        head="pm2.5 ug/m3",
+    )
+    before = checked(made)
+    (bare,) = found(before, "log-emission")
+    (cure,) = remedies_for(bare, before.answers)
+    after = checked(replace(made, shop=cure.edit(made.shop)))
+    clearing = [found(one, "clearing")[0].grade for one in (before, after)]
+    assert clearing[1] < clearing[0] == Grade.GOOD

@@ -51,11 +51,11 @@ class Stage:
 
     `applies` says whether there is anything to check yet; `rules` yield its findings then. What is
     `about_work` alone is not looked at in scenes in which nobody works; findings `about_things` may end when
-    a thing goes. `searches` are
-    rules that wait for long searches; their findings follow behind. `remedies` propose changes for a
-    rule's finding, and `progress` tells for a rule whether one of the same grade is much better;
-    `next_steps` are rules that say what a remedy leaves still to be done. `report` is its share of the
-    JSON report, merged at the top; `summary` and `tables` are printed.
+    a thing goes. `searches` are rules that wait for long searches; their findings follow behind. `remedies`
+    propose changes for a rule's finding, and `progress` tells for a rule whether one of the same grade is
+    much better; `next_steps` are rules that say what a remedy leaves still to be done; the remedies of
+    `readings` take what was measured over, and are no worse for what that brings to light. `report` is its
+    share of the JSON report, merged at the top; `summary` and `tables` are printed.
     """
 
     key: str
@@ -69,6 +69,7 @@ class Stage:
     remedies: Mapping[str, Proposer] = field(default_factory=dict)
     progress: Mapping[str, Progress] = field(default_factory=dict)
     next_steps: frozenset[str] = frozenset()
+    readings: frozenset[str] = frozenset()
     report: Callable[[Answers], dict[str, Any]] = no_report
     summary: Callable[[Answers, Figures], Iterable[str]] = no_lines
     tables: Callable[[Answers, Figures], Iterable[Table]] = no_tables

@@ -188,7 +188,7 @@ class _Trial:
         """Whether a finding fell in grade, or there is a new Stop or Mend. What is still to be done about
         something that the change brought in (it has no outlet yet) is no harm to what was there.
         """
-        if self.finding.rule in self.stage.next_steps:
+        if self.finding.rule in self.stage.next_steps | self.stage.readings:
             return False  # it takes back what was only counted on: what shows then is no harm that it did
         for key, grade in after.items():
             is_next = key[0] in self.stage.next_steps or bool(brought & set(key[1]))

@@ -75,6 +75,7 @@ STAGE = Stage(
     },
     progress=PROGRESS | {"room-beyond": beyond.less_there, "cleaner-place": hanging.progress},
     next_steps=frozenset({"capture-assumed"}),
+    readings=frozenset({"log-decay", "log-capture", "log-emission"}),
     report=_report,
     summary=summary,
     tables=_tables,

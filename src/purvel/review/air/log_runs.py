@@ -4,7 +4,7 @@ between two runs their other conditions explain.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 
 from purvel.catalogue import operations, woods
@@ -28,6 +28,8 @@ UNKNOWN_RATE = 2.0  # times either way that an air change which was not measured
 WOOD_SPREAD = (
     2.0  # times either way that one wood throws off more than another [trade practice, low confidence]
 )
+Known = tuple[float, float, float]
+"""A figure with the ends of what is known of it, in any order."""
 _SAME = ("work", "wood", "cleaner", "door", "place")
 _STARTING = 120.0  # s that a collector takes to be through with its puff [choice]
 _LEAST_PAST = 0.05  # share past a hood below which what is given off is not reckoned from it [choice]
@@ -206,9 +208,11 @@ def captured(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
             continue
         central, low, high = one.share
+        work = _work_of(one.with_hood, answers)
+        agree = any(each.measured and _meet(each.capture, one.share) for each in work)
         yield Finding(
             "log-capture",
-            Grade.GOOD,
+            Grade.GOOD if agree or not work else Grade.WATCH,
             about,
             f"{name}: the hood caught {central:.0%} ({low:.0%} to {high:.0%}) of what the monitor sees.",
             "By a balance of mass over both runs, with the air changes that a decay shows, or else as the plan reckons."
@@ -224,7 +228,7 @@ def take_capture(finding: Finding, answers: Answers, _: Figures) -> Iterator[Can
     if "share" not in finding.figures:
         return
     low, central, high = (round(max(0.0, finding.figures[key]), 3) for key in ("low", "share", "high"))
-    for one in _work_of(finding, answers):
+    for one in _work_of(finding.about[0], answers):
         label = f"Take it over for “{one.name or _operation(one)}”: {central:.0%} caught, measured"
         yield label, _as(replace(one, hood="", capture=(low, central, high), measured=True))
 
@@ -236,46 +240,63 @@ def released(answers: Answers, say: Figures) -> Iterator[Finding]:
         channel = answers.of(LogAnswers).channel(run.log)
         if one.why_not or (channel.kind, channel.size) != ("mass", FINE):
             continue
-        low, central, high = (rate / 1000.0 for rate in (one.low, one.rate, one.high))  # ug in mg
+        figures = {"low": one.low / 1000.0, "emitted": one.rate / 1000.0, "high": one.high / 1000.0}  # mg/min
+        low, central, high = figures.values()
         name = run.name or "work"
+        given = _given_off(run, figures, answers)
+        agree = any(each.fine is not None and _meet(each.fine, fine) for each, fine in given)
+        noted = "" if run.hood != "not noted" else " To take it over, note whether the hood was on."
         yield Finding(
             "log-emission",
-            Grade.GOOD,
+            Grade.GOOD if agree or not given else Grade.WATCH,
             (key,),
             f"“{name}”: {central:.2g} mg of PM2.5 a minute got into the air ({low:.2g} to {high:.2g}), as your monitor reads"
             " it.",
             "By a balance of mass over the run, with the air changes that a decay shows, or else as the plan reckons."
             " A monitor's scale for wood dust is not known (0.3 to 1.5 of what it shows). Taken over, it counts for the"
-            " fine dust alone: most of the inhalable dust, which limits are about, is coarser than it sees.",
+            f" fine dust alone: most of the inhalable dust, which limits are about, is coarser than it sees.{noted}",
             _BASIS,
             Where((key,)),
-            {"emitted": central, "low": low, "high": high},
+            figures,
         )
 
 
 def take_emission(finding: Finding, answers: Answers, _: Figures) -> Iterator[Candidate]:
-    """The PM2.5 that is given off as the session's own, for work that the run may be of: what got past a hood
-    is reckoned back to what there would be without one. Nothing where it is not noted whether there was one.
-    """
+    """The PM2.5 that is given off as the session's own, for work that the run may be of."""
     run = item_of(answers.base, finding.about[0])
     assert isinstance(run, LogStretch)
+    for one, fine in _given_off(run, finding.figures, answers):
+        label = f"Take it over for “{one.name or _operation(one)}”: {fine[1]:.2g} mg/min of PM2.5 given off, measured"
+        yield label, _as(replace(one, fine=fine))
+
+
+def _given_off(
+    run: LogStretch, figures: Mapping[str, float], answers: Answers
+) -> list[tuple[WorkInterval, Known]]:
+    """For work that a run may be of, the PM2.5 that it gives off [mg/min], low, central, high: what got past
+    a hood is reckoned back to what there would be without one. Nothing where it is not noted whether there
+    was one.
+    """
     if run.hood == "not noted":
-        return
+        return []
     caught_of = {one.id: one.capture[1] for one in answers.of(AirAnswers).air.session.work}
-    for one in _work_of(finding, answers):
+    found = []
+    for one in _work_of(run.id, answers):
         past = 1.0 - caught_of[one.id] if run.hood == "on" else 1.0
-        if past < _LEAST_PAST:
-            continue
-        low, central, high = (
-            float(f"{finding.figures[key] / past:.3g}") for key in ("low", "emitted", "high")
-        )
-        label = f"Take it over for “{one.name or _operation(one)}”: {central:.2g} mg/min of PM2.5 given off, measured"
-        yield label, _as(replace(one, fine=(low, central, high)))
+        if past >= _LEAST_PAST:
+            low, central, high = (float(f"{figures[key] / past:.3g}") for key in ("low", "emitted", "high"))
+            found.append((one, (low, central, high)))
+    return found
 
 
-def _work_of(finding: Finding, answers: Answers) -> list[WorkInterval]:
-    """The pieces of work that the run of a finding may be of: what it is named after, else any."""
-    run = item_of(answers.base, finding.about[0])
+def _meet(one: Known, other: Known) -> bool:
+    """Whether two figures with their ends have some in common."""
+    return min(one) <= max(other) and min(other) <= max(one)
+
+
+def _work_of(stretch: str, answers: Answers) -> list[WorkInterval]:
+    """The pieces of work that a run may be of: what it is named after, else any."""
+    run = item_of(answers.base, stretch)
     said = run.work.lower() if isinstance(run, LogStretch) else ""
     work = answers.base.air.session.work
     named = [one for one in work if said and (said in one.name.lower() or said in _operation(one).lower())]
