@@ -28,10 +28,10 @@ def test_version() -> None:
 
 def test_report_of_a_file_and_of_a_demo_are_the_same(tmp_path: Path) -> None:
     path = tmp_path / "mine.purvel"
-    path.write_bytes(demo_bytes("spare-room"))
+    path.write_bytes(demo_bytes("garage-mended"))
     of_file, of_demo = (
         purvel("report", str(path), "--json"),
-        purvel("report", "--demo", "spare-room", "--json"),
+        purvel("report", "--demo", "garage-mended", "--json"),
     )
     assert of_file.returncode == of_demo.returncode == 0
     assert of_file.stdout == of_demo.stdout
