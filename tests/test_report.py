@@ -221,7 +221,7 @@ def test_room_air_by_hand(report: dict[str, Any]) -> None:
 
 
 def test_room_air_with_pm25_that_was_measured() -> None:
-    shop = loads(demo_bytes("spare-room")).shop
+    shop = loads(demo_bytes("garage-mended")).shop
     (first, *_) = shop.air.session.work
     measured = told(put(shop, replace(first, fine=(0.5, 1.0, 3.0))))
     (one,) = (work for work in measured["session"]["work"] if work["fine"])

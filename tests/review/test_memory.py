@@ -228,7 +228,7 @@ class _Strict(Memory):
         return super().answer(engine, *args, **kwargs)
 
 
-@pytest.mark.parametrize("name", ["garage-mended", "spare-room"])
+@pytest.mark.parametrize("name", ["garage-mended", "single-garage-mended"])
 def test_no_engine_is_asked_with_a_plain_array(name: str) -> None:
     document = loads(demo_bytes(name))
     found = review(document.shop, _Strict(attachments=document.blobs))
