@@ -146,9 +146,11 @@ def _angles(shell: Shell, things: Sequence[Thing], most: int = _MOST, turn: floa
     return sorted({radians(one) for one in (*(angle for angle, _ in common), *np.arange(0.0, 90.0, turn))})
 
 
-def _turned(blocks: Array, angle: float) -> Array:
-    c, s = cos(angle), sin(angle)
-    return np.asarray(blocks @ np.array([[c, -s], [s, c]]))
+def _turned(blocks: Array, angle: Array | float) -> Array:
+    """Pieces (n, 4, 2) as they lie along an angle [rad]; by each of some (K,) all of them (K, n, 4, 2)."""
+    c, s = np.cos(angle), np.sin(angle)
+    turn = np.stack([c, -s, s, c], axis=-1)
+    return np.asarray(blocks @ turn.reshape(*turn.shape[:-1], *(1,) * (turn.ndim - 1), 2, 2))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -251,9 +253,7 @@ def _stretches(blocks: Array, at: Array) -> tuple[Array, Array]:
     (K, 3) are their angles [rad] and edges [m].
     """
     angle, low, high = at.T
-    c, s = np.cos(angle), np.sin(angle)
-    turned = blocks @ np.stack([c, -s, s, c], axis=-1).reshape(-1, 1, 2, 2)
-    begin, end = _extents(turned, low[:, None], high[:, None])
+    begin, end = _extents(_turned(blocks, angle), low[:, None], high[:, None])
     order = np.argsort(begin, axis=1)
     begin = np.take_along_axis(begin, order, axis=1)
     until = np.maximum.accumulate(np.take_along_axis(end, order, axis=1), axis=1)
