@@ -105,16 +105,20 @@ def test_closing_with_a_thing_in_the_hand_begins_no_other_review(
     bench.demo("spare-room")
     bench.stage("place")
     cabinet, own, begun = bench.workspace.shop.thing("cabinet"), reviews.first_review, list[object]()
+    kept = bench.window.reviews
     assert cabinet is not None
 
     def slow(*given: Any) -> Review:
         begun.append(given)
-        time.sleep(0.3)  # so that it is behind the hand when the window is closed
+        # so that it is behind the hand when the window is closed
+        until = time.monotonic() + 10.0
+        while kept._in_hand and time.monotonic() < until:
+            time.sleep(0.005)
         return own(*given)
 
     monkeypatch.setattr(reviews, "first_review", slow)
     bench.drag((cabinet.x, cabinet.y), (cabinet.x + 0.5, cabinet.y), drop=False)
-    kept, before = bench.window.reviews, len(begun)
+    before = len(begun)
     assert before and kept._under_way != kept.serial
     bench.window.close()
     QApplication.processEvents()
