@@ -133,6 +133,8 @@ def test_the_dxf_holds_the_room_in_millimetres() -> None:
     points = [tuple(point[:2]) for point in walls[0].get_points()]
     assert max(x for x, _ in points) == pytest.approx(6604, abs=1)
     assert len(drawing.modelspace().query('LWPOLYLINE[layer=="THINGS"]')) == len(shop.things)
+    letters = {one.override().get("dimtxt") for one in drawing.modelspace().query("DIMENSION")}
+    assert letters == {60}  # mm: read at 1:25 or larger
 
 
 def test_a_fault_of_our_own_is_one_line_too() -> None:

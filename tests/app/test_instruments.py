@@ -134,15 +134,16 @@ def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> 
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     units = units_for("imperial")
-    items = [item for item in walk.chart.plot.listDataItems() if item.opts["symbol"] is not None]
+    items = {item.name(): item for item in walk.chart.plot.listDataItems()}
     clogged = bench.window.reviews.answers().of(DuctAnswers).at_filter(walk.network, "clogged")
-    loaded = sorted(float(item.xData[0]) for item in items if item.name() == "clogged")
+    loaded = sorted(items["clogged"].xData)
     assert loaded == pytest.approx(sorted(convert(one.flow, units.flow) for one in clogged.sets))
-    points = [item for item in items if item.name() != "clogged"]
-    shown = sorted(round(float(item.xData[0]), 3) for item in points)
-    assert shown == sorted(round(convert(one.flow, units.flow), 3) for one in walk.network.sets)
-    (chosen,) = [item for item in points if item.opts["symbolSize"] > 10]
-    assert float(chosen.xData[0]) == pytest.approx(convert(walk.flow().flow, units.flow))
+    shown = sorted([*items["choices"].xData, *items["chosen"].xData])
+    assert shown == pytest.approx(sorted(convert(one.flow, units.flow) for one in walk.network.sets))
+    (chosen,) = items["chosen"].xData
+    assert chosen == pytest.approx(convert(walk.flow().flow, units.flow))
+    assert items["chosen"].opts["symbolSize"] > items["choices"].opts["symbolSize"]
+    assert max(items["most"].xData) > max(items["curve"].xData) > max(items["least"].xData)
 
 
 def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forgotten(bench: Bench) -> None:

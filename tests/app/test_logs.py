@@ -72,7 +72,7 @@ def test_a_csv_is_brought_in_and_marked(bench: Bench, tmp_path: Path) -> None:
 
 
 def shown_buttons(shown: AirStage) -> list[str]:
-    from purvel.app.widgets.fields import NameButton
+    from purvel.app.widgets.names import NameButton
 
     return [button.text() for button in shown.log.marks.findChildren(NameButton)]
 

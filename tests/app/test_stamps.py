@@ -33,7 +33,7 @@ def apart(one: np.ndarray, other: np.ndarray) -> float:
     return float((np.abs(one.astype(int) - other.astype(int)).max(axis=2) > 24).mean())
 
 
-@pytest.mark.parametrize("stage", ["place", "flow", "air"])
+@pytest.mark.parametrize("stage", ["place", "flow", "power", "air"])
 def test_stamps_look_as_if_drawn_anew(bench: Bench, monkeypatch: pytest.MonkeyPatch, stage: str) -> None:
     bench.demo("garage")
     bench.stage(stage)

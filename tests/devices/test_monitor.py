@@ -7,6 +7,7 @@ import socket
 import threading
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from datetime import datetime
 from math import pi
 
@@ -156,6 +157,9 @@ def test_a_monitor_that_is_odd_does_what_it_is_told_to() -> None:
     late = [b[0] - a[0] for a, b in zip(plain, jumped)]
     assert late[0] == 0.0 and late[-1] == -3600.0 and set(late) == {0.0, -3600.0}
     assert [one[1] for one in plain] == [one[1] for one in jumped]
+    assert late.index(-3600.0) == pytest.approx(len(late) / 2, abs=1)
+    begun = replace(played(), seconds=played().seconds + 7200.0)  # on a clock that was running
+    assert list(readings(begun, 10.0, seed=3, odd=("jump",))) == [(at + 7200.0, row) for at, row in jumped]
     stuck = [one[1][2] for one in readings(played(), 10.0, seed=3, odd=("stuck",)) if one[1][2] is not None]
     longest = max(sum(1 for _ in group) for _, group in itertools.groupby(stuck))
     assert longest > 0.2 * len(stuck)

@@ -190,7 +190,7 @@ def test_the_calendar_has_each_duty_on_its_day() -> None:
     events = {str(one["summary"]): one for one in Calendar.from_ical(text).walk("VEVENT")}
     assert set(events) == {"Oil, all over; twice", "Late"}
     assert events["Oil, all over; twice"]["dtstart"].dt == today + timedelta(days=20)
-    assert events["Late"]["dtstart"].dt == today
+    assert events["Late"]["dtstart"].dt == today and events["Late"]["dtend"].dt == today + timedelta(days=1)
     assert events["Late"]["rrule"]["interval"] == [5]
     assert str(events["Late"]["uid"]) == "d2@purvel"
     assert Calendar.from_ical(calendar_ics(Shop())).walk("VEVENT") == []

@@ -87,9 +87,16 @@ def test_other_ways_to_write_a_unit() -> None:
         (0.0, METRIC.flow, "0 m³/h"),
         (18.04, METRIC.speed, "18.0 m/s"),
         (1234567.0, METRIC.pressure, "1,230,000 Pa"),
+        (1.23456, None, "1.23"),
+        (0.0123456, None, "0.0123"),
+        (-12.3456, None, "-12.3"),
+        (9.996, None, "10.0"),
+        (9.994, None, "9.99"),
+        (999.6, None, "1,000"),
+        (0.0009996, None, "0.00100"),
     ],
 )
-def test_three_figures_and_always_a_unit(value: float, unit: object, text: str) -> None:
+def test_three_figures_and_always_its_unit(value: float, unit: object, text: str) -> None:
     assert format_number(value, unit) == text  # type: ignore[arg-type]
 
 

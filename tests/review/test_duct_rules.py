@@ -100,13 +100,13 @@ def test_speeds_follow_what_is_carried_not_the_place_in_the_tree(two_drops: Shop
     (network,) = Answers(change_ducts(two_drops, gate_sets=sets), Memory()).of(DuctAnswers).networks
     by_set = {
         one.id: {
-            part.run: carried(network.layout, one, index)
-            for index, part in enumerate(network.layout.segments)
+            part.run: within.what
+            for part, within in zip(network.layout.segments, carried(network.layout, one))
         }
         for one in network.sets
     }
     assert by_set["saw"]["drop"] == "dust" and by_set["planer"]["planer-drop"] == "chips"
-    first = {one.id: carried(network.layout, one, 0) for one in network.sets}
+    first = {one.id: carried(network.layout, one)[0].what for one in network.sets}
     assert first == {"saw": "dust", "planer": "chips", "both": "chips"}
     told = report(Answers(change_ducts(two_drops, gate_sets=sets), Memory()))["ducts"][0]["gate_sets"]
     for one in told:

@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import pytest
 
-from purvel.catalogue import transport
 from purvel.review import Answers, Grade, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.flow_rules import grade_of_choice
@@ -57,7 +56,7 @@ def test_what_is_worst_in_a_choice_and_beyond_all_choices(two_drops: Shop) -> No
         assert worst.hood is not None and worst.hood_share == pytest.approx(min(shares))
         assert worst.segment is not None
         speed = one.segments[worst.segment].speed
-        wants = transport(carried(network.layout, one, worst.segment)).want
+        wants = carried(network.layout, one)[worst.segment].limits.want
         assert worst.speed_share == pytest.approx(speed / wants)
         told = next(
             row["worst"]

@@ -12,7 +12,7 @@ from purvel.review import Answers, Grade, Memory
 from purvel.review.air.answers import AirAnswers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.report import report
-from purvel.review.ducts.standing import chip_state
+from purvel.review.ducts.standing import carried
 from purvel.shop import CurvePoint, Gate, GateSet, Join, Run, Shop, Source, WorkInterval
 from purvel.shop.edits import change, change_ducts, put
 from tests.review.test_rules import fired, piped
@@ -52,7 +52,7 @@ def test_two_sources_are_one_system_in_findings_and_report(doubled: Shop, piped:
     assert solved["others"][0]["flow"] == one.sources[1].flow > 0
     # what the second pulls goes away from the first, and carries chips there
     line = next(i for i, segment in enumerate(network.layout.segments) if segment.run == "line")
-    assert one.segments[line].flow < 0 and chip_state(network.layout, one, line) != "idle"
+    assert one.segments[line].flow < 0 and carried(network.layout, one)[line].state != "idle"
     assert len(fired(doubled, "curve-representative")) == 2
 
 

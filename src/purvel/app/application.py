@@ -33,8 +33,6 @@ def _hold_constants() -> None:
 
 
 def _collect_due() -> None:
-    if not gc.get_freeze_count():  # else it walks through all that never becomes garbage
-        return
     for generation in (2, 1, 0):
         if gc.get_count()[generation] > gc.get_threshold()[generation]:
             gc.collect(generation)
@@ -53,9 +51,13 @@ def _collect_here(app: QApplication) -> None:
     gc.disable()
     timer = QTimer(app)
     timer.setInterval(COLLECT_EVERY)
-    timer.timeout.connect(_collect_due)
     timer.start()
-    QTimer.singleShot(SETTLED_AFTER, app, gc.freeze)
+
+    def settle() -> None:
+        gc.freeze()  # else each collection walks through all that never becomes garbage
+        timer.timeout.connect(_collect_due)
+
+    QTimer.singleShot(SETTLED_AFTER, app, settle)
 
 
 def make_application(argv: list[str]) -> QApplication:

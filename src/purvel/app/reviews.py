@@ -124,20 +124,24 @@ class Reviews(QObject):
             self._start()
 
     def _follow(self) -> None:
-        """Reviews what is in the hand as it is now."""
-        if self._dear >= (1 if self._other.is_ready else MOST_DEAR) and self._other.works:
+        """Reviews what is in the hand as it is now: in the other process where that is dear, but here too
+        until that one runs.
+        """
+        is_dear = self._dear >= (1 if self._other.is_ready else MOST_DEAR) and self._other.works
+        if is_dear and self.serial not in self._asked_other:
             asked = self.workspace.shown_base, self.workspace.view.now.scene
-            if self.serial not in self._asked_other:
-                self._asked_other[self.serial] = asked
-                self._under_way = self.serial
-                self._other.ask(self.serial, *asked)
-        elif not self._under_way:  # else it goes on when that is there
+            self._asked_other[self.serial] = asked
+            self._other.ask(self.serial, *asked)
+        if (
+            not (is_dear and self._other.is_ready) and not self._under_way
+        ):  # else it goes on when that is there
             self._start()
 
     def hold(self, in_hand: bool) -> None:
         """A thing is taken into the hand, or let go."""
         self._in_hand = in_hand
-        if not in_hand and self.is_stale and self._under_way != self.serial:
+        is_made = self.serial == self._under_way or self.serial in self._asked_other
+        if not in_hand and self.is_stale and not is_made:
             self._start()
 
     def _start(self) -> None:

@@ -238,8 +238,8 @@ def _three_figures(value: float, decimals: int) -> str:
         return "–"
     if value == 0:
         return "0"
-    places = min(max(2 - floor(log10(abs(value))), 0), decimals)
-    digits = max(floor(log10(abs(value))) - 2, 0)
+    tens = floor(log10(abs(float(f"{value:.3g}"))))  # of what it is rounded to: 9.996 is 10.0
+    places, digits = min(max(2 - tens, 0), decimals), max(tens - 2, 0)
     rounded = round(value, places) if places else round(value / 10**digits) * 10**digits
     text = f"{rounded:,.{places}f}"
     return text.lstrip("-") if float(rounded) == 0 else text

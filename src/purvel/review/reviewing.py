@@ -3,6 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
+from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures, Unsaid
 from purvel.review.finding import Finding, Grade
@@ -14,7 +15,7 @@ from purvel.shop import Shop
 from purvel.shop.scenes import is_asleep
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Review:
     """A document's shop with what the engines say about it in one scene, and the findings, worst first.
 
@@ -31,7 +32,14 @@ class Review:
 
     def of(self, stage: str) -> tuple[Finding, ...]:
         """The findings of one stage."""
-        return tuple(finding for finding in self.findings if finding.stage == stage)
+        return self._by_stage.get(stage, ())
+
+    @once
+    def _by_stage(self) -> dict[str, tuple[Finding, ...]]:
+        found = dict[str, list[Finding]]()
+        for finding in self.findings:
+            found.setdefault(finding.stage, []).append(finding)
+        return {stage: tuple(of_stage) for stage, of_stage in found.items()}
 
     def to_mend(self, stage: str | None = None) -> int:
         """How many are graded Stop or Mend, in all or in one stage."""

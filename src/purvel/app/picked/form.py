@@ -10,7 +10,8 @@ from typing import Any
 from PySide6.QtCore import QSignalBlocker
 from PySide6.QtWidgets import QCheckBox, QFormLayout, QPushButton
 
-from purvel.app.widgets.fields import NameBox, TextField, length_field
+from purvel.app.widgets.fields import TextField, length_field
+from purvel.app.widgets.names import NameBox
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.quantities import Units, units_for

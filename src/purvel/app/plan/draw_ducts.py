@@ -16,7 +16,7 @@ from purvel.app.plan.sheet import Sheet
 from purvel.review import Answers, Figures
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.flow_rules import CHIP_GRADES, hood_grade
-from purvel.review.ducts.standing import ChipState, chip_state, wanted_flow
+from purvel.review.ducts.standing import ChipState, carried, wanted_flow
 from purvel.shop import Run, Shop
 from purvel.space.ground import footprint
 
@@ -48,9 +48,10 @@ def ducts(sheet: Sheet, answers: Answers, chosen: str | None, picked: str | None
     drawn: set[str] = set()
     for network in answers.of(DuctAnswers).networks:
         one = flows[network.layout.source_thing]
+        parts = carried(network.layout, one)
         for index, segment in enumerate(network.layout.segments):
             drawn.add(segment.run)
-            state = chip_state(network.layout, one, index)
+            state = parts[index].state
             _pipe(sheet, segment.path, segment.diameter, state, segment.run == picked, segment.role == "hose")
             if state != "idle" and segment.length > 0.15:
                 text = (

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 from math import cos, radians, sin
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -35,6 +36,21 @@ def standing(sheet: Sheet, thing: Thing) -> None:
             sheet.brush(sheet.palette.pencil, 0.45, Qt.BrushStyle.Dense7Pattern),
             sheet.pen(sheet.palette.pencil, 1.0, dashes=(2, 3)),
         )
+
+
+def lanes(sheet: Sheet, of: Sequence[Lane], shop: Shop) -> None:
+    """The lanes of machines that are not picked."""
+    sheet.stamp_together(
+        ("lanes", shop.units, *((one, id(shop.thing(one.thing))) for one in of)),
+        lambda: (
+            (
+                ("lane", one, shop.units),
+                shop.thing(one.thing),
+                partial(lane, one=one, shop=shop, strong=False),
+            )
+            for one in of
+        ),
+    )
 
 
 def lane(sheet: Sheet, one: Lane, shop: Shop, *, strong: bool) -> None:

@@ -2,6 +2,7 @@
 at a place.
 """
 
+from functools import partial
 from math import atan2, ceil, floor, tan
 
 from PySide6.QtCore import QPointF, QRectF, Qt
@@ -25,6 +26,11 @@ LONGEST_MITRE = 3.0  # wall thicknesses
 
 def room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None = None) -> None:
     """Floor, walls, openings, fixtures; names and the walls' lengths in the units that are named."""
+    draw = partial(_room, shell=shell, picked=picked, measures=measures)
+    sheet.stamp(("room", picked, measures), shell, draw)
+
+
+def _room(sheet: Sheet, shell: Shell, picked: str | None, measures: System | None) -> None:
     palette, walls, traverse = sheet.palette, shell.sides, shell.traverse
     if traverse.corners:
         sheet.fill(traverse.corners, sheet.brush(palette.sheet), None)

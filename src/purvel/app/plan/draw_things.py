@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from functools import partial
 from math import cos, radians, sin
 
@@ -33,10 +34,19 @@ def things(
     if not shop.things:
         return
     low_first = sorted(shop.things, key=lambda one: one.z + one.height)
-    for thing in low_first:
-        edge = None if quiet else trouble.get(thing.id)
-        look = (thing.id == picked, edge, quiet)
-        sheet.stamp(("thing", *look), thing, partial(_with_name, thing=thing, look=look))
+    looks = [(one, (one.id == picked, None if quiet else trouble.get(one.id), quiet)) for one in low_first]
+    middle = next((place for place, (one, _) in enumerate(looks) if one.id == picked), len(looks))
+    for part in (looks[:middle], looks[middle : middle + 1], looks[middle + 1 :]):  # what moves by itself
+        _together(sheet, part)
+
+
+def _together(sheet: Sheet, looks: Sequence[tuple[Thing, _Look]]) -> None:
+    sheet.stamp_together(
+        ("things", *((id(thing), *look) for thing, look in looks)),
+        lambda: (
+            (("thing", *look), thing, partial(_with_name, thing=thing, look=look)) for thing, look in looks
+        ),
+    )
 
 
 _HATCHES = {
@@ -207,9 +217,10 @@ def neighbours(sheet: Sheet, shop: Shop, item: Thing | Fixture) -> None:
     """The distances to the nearest things and fixtures about what is in the hand."""
     own = polygon(item)
     bodies: list[Thing | Fixture] = [*shop.things, *(one for one in shop.room.fixtures if one.is_body)]
-    found = sorted((float(own.distance(polygon(one))), one.id, one) for one in bodies if one.id != item.id)
-    for distance, _, one in [row for row in found if 0.005 < row[0] < NEAR][:NEIGHBOURS]:
-        a, b = shapely.shortest_line(own, polygon(one)).coords
+    others = {one.id: polygon(one) for one in bodies if one.id != item.id}
+    away = shapely.distance(own, list(others.values())).tolist()
+    for distance, other in [row for row in sorted(zip(away, others)) if 0.005 < row[0] < NEAR][:NEIGHBOURS]:
+        a, b = shapely.shortest_line(own, others[other]).coords
         sheet.dimension((a[0], a[1]), (b[0], b[1]), format_length(distance, shop.units), sheet.palette.pencil)
 
 

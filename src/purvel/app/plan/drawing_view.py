@@ -59,6 +59,7 @@ class DrawingView(QWidget):
         self._is_fitted = True
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMouseTracking(True)
+        self.setAttribute(Qt.WidgetAttribute.WA_OpaquePaintEvent)  # nothing is painted below the paper
         self.setMinimumSize(200, 150)
 
     # ---- what a sibling says

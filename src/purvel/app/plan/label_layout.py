@@ -10,6 +10,7 @@ from dataclasses import dataclass, field
 from PySide6.QtCore import QPointF, QRectF
 
 from purvel.libraries import Array, np
+from purvel.once import once
 
 SKIP = 0.12  # share of a word that may be covered before it is left out, where it may be
 
@@ -23,7 +24,7 @@ class Spot:
     home: QRectF | None = None
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Label:
     """Words to be set: `texts` are other ways to write the same, `spots` where it may go, the best first.
 
@@ -43,16 +44,22 @@ class Label:
     anchor: QPointF | None = None
     then: Callable[[QRectF], None] | None = field(default=None, compare=False)
 
+    @once
+    def key(self) -> Key:
+        """What tells it from others, and where it belongs: of one that stays there the place may be kept."""
+        first = self.spots[0].middle if self.spots else QPointF()
+        return self.texts, self.owner, self.rank, self.factor, self.bold, first.x(), first.y()
+
 
 Key = tuple[object, ...]
 Chosen = tuple[float, str, Spot] | None
 """How a label was set: its factor, text and spot; None where it was left out."""
 
 
-def key_of(label: Label) -> Key:
-    """What tells a label from others, and where it belongs: of one that stays there the place may be kept."""
-    first = label.spots[0].middle if label.spots else QPointF()
-    return label.texts, label.owner, label.rank, label.factor, label.bold, first.x(), first.y()
+def look_of(chosen: tuple[float, str, Spot]) -> Key:
+    """What a label that was so set looks like."""
+    factor, text, spot = chosen
+    return factor, text, spot.middle.x(), spot.middle.y(), spot.upright
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,7 +74,7 @@ class Lettering:
 
     def by_key(self) -> dict[Key, Chosen]:
         """What was chosen for each, to be kept."""
-        return {key_of(word): one for word, one in zip(self.words, self.chosen)}
+        return {word.key: one for word, one in zip(self.words, self.chosen)}
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
-from functools import lru_cache
+from functools import partial
 
 from PySide6.QtCore import QPointF, QRectF, QSizeF, Qt
-from PySide6.QtGui import QBrush, QColor, QFont, QFontMetricsF, QPainter, QPen, QPicture, QPolygonF
+from PySide6.QtGui import QBrush, QColor, QFont, QPainter, QPen, QPicture, QPolygonF
 
+from purvel.app.plan import pens
 from purvel.app.plan.label_layout import (
     SKIP,
     Chosen,
@@ -23,52 +24,16 @@ from purvel.app.plan.label_layout import (
     Obstacle,
     Spot,
     edges_of,
-    key_of,
+    look_of,
 )
 from purvel.app.plan.stamps import Stamp, Stamps
-from purvel.app.theme import FAMILY, Palette
+from purvel.app.theme import Palette
 
 Point = tuple[float, float]
 
 
-@lru_cache(maxsize=64)
-def letters(pixels: int, bold: bool = False, tabular: bool = True) -> QFont:
-    """Purvel's lettering at a size [px], with tabular figures; not on paper, where no PDF finds those."""
-    font = QFont(FAMILY)
-    font.setPixelSize(pixels)
-    font.setWeight(QFont.Weight.Bold if bold else QFont.Weight.Normal)
-    font.setFeature(QFont.Tag("tnum"), 1 if tabular else 0)  # 0: else the application's own comes through
-    return font
-
-
-@lru_cache(maxsize=4096)
-def text_size(text: str, pixels: int, bold: bool = False) -> tuple[float, float]:
-    """Width and height of a text of one or more lines [px]."""
-    metrics = QFontMetricsF(letters(pixels, bold))
-    lines = text.split("\n")
-    return max(metrics.horizontalAdvance(line) for line in lines), metrics.height() * len(lines)
-
-
-@lru_cache(maxsize=512)
-def _pen(colour: str, width: float, style: Qt.PenStyle, dashes: tuple[float, ...]) -> QPen:
-    pen = QPen(QColor(colour), width, style, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
-    if dashes:
-        pen.setDashPattern(list(dashes))
-    return pen
-
-
-@lru_cache(maxsize=256)
-def _brush(colour: str, alpha: float, style: Qt.BrushStyle) -> QBrush:
-    shade = QColor(colour)
-    shade.setAlphaF(alpha)
-    return QBrush(shade, style)
-
-
-def shortened(text: str, font: QFont, width: float) -> str:
-    """A text with an ellipsis in its middle where it is longer than `width` [px]; beginning and end tell it
-    from others.
-    """
-    return QFontMetricsF(font).elidedText(text, Qt.TextElideMode.ElideMiddle, width)
+Drawn = tuple[Key, object, "Callable[[Sheet], None]"]
+"""What may be a stamp: its key, what it is of, and how it is drawn."""
 
 
 class Sheet:
@@ -102,8 +67,26 @@ class Sheet:
         """
         if self._stamps is None:
             draw(self)
-            return
-        made = self._stamps.draw(self.painter, (*key, id(of)), lambda: self._made(of, draw))
+        else:
+            self._take_over(self._stamps.draw(self.painter, (*key, id(of)), lambda: self._made(of, draw)))
+
+    def stamp_together(self, key: Key, parts: Callable[[], Iterable[Drawn]]) -> None:
+        """Draws what would each be a stamp, one over the other, or again what they came to together when the
+        key was equal: it names all of them.
+        """
+        if self._stamps is None:
+            for _, _, draw in parts():
+                draw(self)
+        else:
+            self._take_over(
+                self._stamps.draw_together(
+                    self.painter,
+                    key,
+                    lambda: (((*one, id(of)), partial(self._made, of, draw)) for one, of, draw in parts()),
+                )
+            )
+
+    def _take_over(self, made: Stamp) -> None:
         self._board.take_over(made.board)
         self._words += made.words
 
@@ -133,13 +116,13 @@ class Sheet:
         dashes: Sequence[float] = (),
     ) -> QPen:
         """A flat pen; `dashes` in units of its width."""
-        return _pen(colour, width, style, tuple(dashes))
+        return pens.pen(colour, width, style, tuple(dashes))
 
     def brush(
         self, colour: str, alpha: float = 1.0, style: Qt.BrushStyle = Qt.BrushStyle.SolidPattern
     ) -> QBrush:
         """A brush, possibly hatched."""
-        return _brush(colour, alpha, style)
+        return pens.brush(colour, alpha, style)
 
     def fill(self, points: Iterable[Sequence[float]], brush: QBrush | None, pen: QPen | None) -> None:
         """Draws a polygon."""
@@ -157,11 +140,11 @@ class Sheet:
 
     def font(self, factor: float = 0.87, *, bold: bool = False) -> QFont:
         """The drawing's lettering, with tabular figures."""
-        return letters(max(9, round(self.pixels * factor)), bold, self.tabular)
+        return pens.letters(max(9, round(self.pixels * factor)), bold, self.tabular)
 
     def size_of(self, text: str, factor: float = 0.87, *, bold: bool = False) -> tuple[float, float]:
         """Width and height of a text of one or more lines [device units]."""
-        return text_size(text, max(9, round(self.pixels * factor)), bold)
+        return pens.text_size(text, max(9, round(self.pixels * factor)), bold)
 
     def measure(self, text: str, factor: float = 0.87, *, bold: bool = False) -> float:
         """How wide a text is [device units]."""
@@ -210,7 +193,7 @@ class Sheet:
 
     def shortened(self, text: str, width: float, factor: float = 0.87) -> str:
         """A text made to fit by an ellipsis in its middle."""
-        return shortened(text, self.font(factor), width)
+        return pens.shortened(text, self.font(factor), width)
 
     def heading(self, ways: Sequence[str], colour: str, width: float, factor: float = 1.0) -> float:
         """A picture's bold heading at its top left, in the first of several ways to say it that fits; the
@@ -253,20 +236,32 @@ class Sheet:
         self._words.clear()
         if self._before is not None and self._before == wanted:
             self.lettering = replace(wanted, chosen=self._before.chosen)
-            for word, one in zip(wanted.words, self.lettering.chosen):
-                self._letter(word, one)
+            self._letter_again(list(zip(wanted.words, self.lettering.chosen)))
             return
         kept = self._before.by_key() if self._before is not None and self._keeps else {}
-        chosen: list[Chosen] = [kept.get(key_of(word)) for word in wanted.words]
-        stays = [key_of(word) in kept for word in wanted.words]
-        for word, one, known in zip(wanted.words, chosen, stays):
-            if known:
-                self._letter(word, one)
+        chosen: list[Chosen] = [kept.get(word.key) for word in wanted.words]
+        stays = [word.key in kept for word in wanted.words]
+        self._letter_again([(word, one) for word, one, known in zip(wanted.words, chosen, stays) if known])
         for place, (word, known) in enumerate(zip(wanted.words, stays)):
             if not known:
                 chosen[place] = self._place(word, wanted.page)
                 self._letter(word, chosen[place])
         self.lettering = replace(wanted, chosen=chosen)
+
+    def _letter_again(self, words: Sequence[tuple[Label, Chosen]]) -> None:
+        """Letters words where they were; those that are followed by something one by one."""
+        plain = [(word, one) for word, one in words if one is not None and word.then is None]
+        key = ("words", *((id(word), *look_of(one)) for word, one in plain))
+        self.stamp_together(
+            key,
+            lambda: (
+                (("word", *look_of(one)), word, partial(Sheet._letter, word=word, chosen=one))
+                for word, one in plain
+            ),
+        )
+        for word, one in words:
+            if word.then is not None:
+                self._letter(word, one)
 
     def _place(self, word: Label, page: QRectF) -> Chosen:
         """Where a word covers least; None where it is to be left out."""
@@ -282,9 +277,9 @@ class Sheet:
             boxes.append((x - across, y - down, x + across, y + down))
             home = spot.home
             homes.append(boxes[-1] if home is None else known.setdefault(id(home), edges_of(home)))
-        if not self._board.costs(boxes[:1], homes[:1], word.owner, page)[0]:
-            return word.factor, *ways[0]  # where it covers nothing no other way is better
         costs = self._board.costs(boxes, homes, word.owner, page)
+        if not costs[0]:
+            return word.factor, *ways[0]  # where it covers nothing no other way is better
         best = min(range(len(ways)), key=lambda way: costs[way] + 0.01 * (way % len(word.spots)))
         covered, (text, spot) = costs[best], ways[best]
         if covered > SKIP and not word.must:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field
 
 from PySide6.QtCore import QPoint, QRect, QRectF, Qt
@@ -23,8 +23,13 @@ class Stamp:
     board: LabelLayout
     words: Sequence[Label]
     of: object  # kept, so that nothing else comes to have its identity
+    parts: tuple[Key, ...] = ()  # the stamps that were drawn together, the lowest first
     image: QPixmap | None = field(default=None, init=False)  # the lines in dots, which are drawn much faster
     corner: QPoint = field(default_factory=QPoint, init=False)  # where the image lies
+
+
+Part = tuple[Key, Callable[[], Stamp]]
+"""The key of a stamp, and how it is made."""
 
 
 class Stamps:
@@ -50,19 +55,75 @@ class Stamps:
             painter.drawPicture(QPoint(0, 0), stamp.lines)
         return stamp
 
+    def draw_together(self, painter: QPainter, key: Key, parts: Callable[[], Iterable[Part]]) -> Stamp:
+        """Draws several stamps one over the other; what is drawn together a second time becomes one image."""
+        known = self._used.get(key) or self._known.get(key)
+        if known is None:
+            asked = list(parts())
+            known = _joined(asked, [self.draw(painter, *part) for part in asked])
+        else:
+            made = [self._used.get(part) or self._known[part] for part in known.parts]
+            self._used.update(zip(known.parts, made))
+            if known.image is None:
+                _join_images(known, made, painter)
+            if known.image is not None:
+                painter.drawPixmap(known.corner, known.image)
+        self._used[key] = known
+        return known
+
+
+def _joined(parts: Sequence[Part], made: Sequence[Stamp]) -> Stamp:
+    """What several stamps come to; their lines stay with them."""
+    board, words = LabelLayout(), list[Label]()
+    for one in made:
+        board.take_over(one.board)
+        words += one.words
+    return Stamp(QPicture(), board, words, None, tuple(key for key, _ in parts))
+
+
+def _join_images(stamp: Stamp, parts: Sequence[Stamp], painter: QPainter) -> None:
+    """The images of all parts in one."""
+    box = QRect()
+    for part in parts:
+        if part.image is None:
+            _make_image(part, painter)
+        box |= _place(part)
+    if box.isEmpty():
+        return
+    image = _clear(box, painter)
+    other = QPainter(image)
+    for part in parts:
+        if part.image is not None:
+            other.drawPixmap(part.corner - box.topLeft(), part.image)
+    other.end()
+    stamp.image, stamp.corner = image, box.topLeft()
+
+
+def _place(stamp: Stamp) -> QRect:
+    """Where an image lies."""
+    return (
+        QRect() if stamp.image is None else QRect(stamp.corner, stamp.image.deviceIndependentSize().toSize())
+    )
+
+
+def _clear(box: QRect, painter: QPainter) -> QPixmap:
+    """A clear page for what lies in a box, on the dots that the painter would hit."""
+    ratio = painter.device().devicePixelRatioF()
+    image = QPixmap(max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio)))
+    image.setDevicePixelRatio(ratio)
+    image.fill(Qt.GlobalColor.transparent)
+    return image
+
 
 def _make_image(stamp: Stamp, painter: QPainter) -> None:
-    """The lines on a clear page as large as they need, on the dots that the painter would hit."""
+    """The lines on a clear page as large as they need."""
     device = painter.device()
     bounds = QRectF(stamp.lines.boundingRect())  # these leave out what is lettered
     for left, top, right, bottom in stamp.board.taken:
         bounds |= QRectF(left, top, right - left, bottom - top)
     box = bounds.toAlignedRect().adjusted(-_EDGE, -_EDGE, _EDGE, _EDGE)
     box = box.intersected(QRect(0, 0, device.width(), device.height()))
-    ratio = device.devicePixelRatioF()
-    image = QPixmap(max(1, round(box.width() * ratio)), max(1, round(box.height() * ratio)))
-    image.setDevicePixelRatio(ratio)
-    image.fill(Qt.GlobalColor.transparent)
+    image = _clear(box, painter)
     other = QPainter(image)
     other.setRenderHints(painter.renderHints())
     other.drawPicture(-box.topLeft(), stamp.lines)

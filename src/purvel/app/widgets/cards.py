@@ -61,11 +61,16 @@ def draw_grade(painter: QPainter, box: QRectF, grade: Grade, palette: Palette) -
 class GradeMark(QWidget):
     """A grade's shape."""
 
-    def __init__(self, grade: Grade, palette: Palette, pixels: int) -> None:
+    def __init__(self, palette: Palette, pixels: int) -> None:
         super().__init__()
-        self.grade, self.colours = grade, palette
+        self.grade, self.colours = Grade.GOOD, palette
         self.setFixedSize(QSize(pixels + 6, pixels + 6))
+
+    def show_grade(self, grade: Grade) -> None:
+        """The shape from now on."""
+        self.grade = grade
         self.setAccessibleName(grade.word)
+        self.update()
 
     def paintEvent(self, event: QPaintEvent) -> None:
         painter = QPainter(self)
@@ -148,17 +153,15 @@ class FindingCard(QFrame):
         self.opened: Event[Finding] = Event(self._opened)
         self.setObjectName("card")
         self.sentence = WrapButton("")
-        self.tell(finding)
         self.sentence.clicked.connect(lambda _=False: self.opened.emit(self.finding))
         top = QWidget()
 
         row = QHBoxLayout(top)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(4)
-        row.addWidget(GradeMark(finding.grade, palette, pixels))
-        word = Words(finding.grade.word)
-        word.setStyleSheet(f"color: {palette.grade(finding.grade)}; font-weight: 700;")
-        row.addWidget(word)
+        self._palette, self._mark, self._word = palette, GradeMark(palette, pixels), Words()
+        row.addWidget(self._mark)
+        row.addWidget(self._word)
         row.addStretch(1)
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(8, 6, 8, 6)
@@ -168,14 +171,21 @@ class FindingCard(QFrame):
         self.details: QWidget | None = None
         self._asked: Words | None = None
         self._given: list[RemedyButton] = []  # of the remedies that are shown
+        self._said = "", ""
+        self.tell(finding)
 
     def tell(self, finding: Finding) -> None:
-        """What it says from now on, of the same grade as before."""
-        self.finding = finding
-        said = f"{finding.grade.word}: {finding.sentence}"
-        if said != self.sentence.accessibleName():
-            self.sentence.say(finding.sentence)
-            self.sentence.setAccessibleName(said)
+        """What it says from now on."""
+        self.finding, word = finding, finding.grade.word
+        if (word, finding.sentence) == self._said:
+            return
+        if word != self._word.text():
+            self._mark.show_grade(finding.grade)
+            self._word.setText(word)
+            self._word.setStyleSheet(f"color: {self._palette.grade(finding.grade)}; font-weight: 700;")
+        self._said = word, finding.sentence
+        self.sentence.say(finding.sentence)
+        self.sentence.setAccessibleName(f"{word}: {finding.sentence}")
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Taken, so that the release comes here too."""

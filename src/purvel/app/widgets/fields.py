@@ -6,17 +6,14 @@ Document to field with signals blocked, field to edit; a refused text stays, say
 from collections.abc import Callable, Container, Sequence
 from typing import Generic, TypeVar
 
-from PySide6.QtCore import QEvent, QSignalBlocker, QSize, Qt, Signal
+from PySide6.QtCore import QEvent, QSignalBlocker, Qt, Signal
 from PySide6.QtGui import QHideEvent, QKeyEvent, QKeySequence, QPaintEvent, QWheelEvent
 from PySide6.QtWidgets import (
-    QCheckBox,
     QComboBox,
     QFormLayout,
     QLineEdit,
-    QPushButton,
     QSizePolicy,
     QStyle,
-    QStyleOptionButton,
     QStyleOptionComboBox,
     QStylePainter,
     QVBoxLayout,
@@ -95,11 +92,13 @@ class TextField(QWidget, Generic[T]):
         """Shows a value of the document, unless the field is being typed in."""
         if self.line.hasFocus() and self.line.isModified():
             return
-        with QSignalBlocker(self.line):
-            self.line.setText(self._write(value))
-            self.line.setModified(False)
-            if not self.line.hasFocus():
-                self.line.home(False)  # a text that is too long shows its beginning
+        line, text = self.line, self._write(value)
+        with QSignalBlocker(line):
+            if line.text() != text or line.isModified() or line.isUndoAvailable():
+                line.setText(text)
+                line.setModified(False)
+            if line.cursorPosition() and not line.hasFocus():
+                line.home(False)  # a text that is too long shows its beginning
         self._say("")
 
     def read(self) -> T | None:
@@ -142,6 +141,8 @@ class TextField(QWidget, Generic[T]):
             self.refusal.hide()
 
     def _say(self, sentence: str) -> None:
+        if sentence == self.refusal.text() and bool(sentence) != self.refusal.isHidden():
+            return
         self.refusal.setText(sentence)
         if self._floats and sentence:
             self.refusal.setParent(self.window())
@@ -235,49 +236,6 @@ def text_field(
         return words
 
     return TextField(name, read, str)
-
-
-class NameBox(QCheckBox):
-    """A tick beside a name that may be longer than its place: it then ends in an ellipsis, and stands whole
-    in the tip.
-    """
-
-    def __init__(self, name: str) -> None:
-        super().__init__(name)
-        set_tip(self, name)
-        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-
-    def minimumSizeHint(self) -> QSize:
-        return QSize(60, super().minimumSizeHint().height())
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        _paint_shortened(self, QStyle.SubElement.SE_CheckBoxContents, QStyle.ControlElement.CE_CheckBox)
-
-
-class NameButton(QPushButton):
-    """A button of one or more lines that end in an ellipsis where they are longer than it is wide."""
-
-    def __init__(self, lines: str) -> None:
-        super().__init__(lines)
-        self.setMinimumWidth(10)
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        _paint_shortened(self, QStyle.SubElement.SE_PushButtonContents, QStyle.ControlElement.CE_PushButton)
-
-
-def _paint_shortened(
-    button: QCheckBox | QPushButton, contents: QStyle.SubElement, control: QStyle.ControlElement
-) -> None:
-    painter = QStylePainter(button)
-    option = QStyleOptionButton()
-    button.initStyleOption(option)
-    room = button.style().subElementRect(contents, option, button).width()
-    lines = (
-        button.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, room)
-        for line in option.text.split("\n")
-    )
-    option.text = "\n".join(lines)
-    painter.drawControl(control, option)
 
 
 class ChoiceField(QComboBox, Generic[T]):

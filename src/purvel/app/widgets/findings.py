@@ -59,8 +59,8 @@ class FindingsPanel(QWidget):
         self._open_key = view.open_finding
 
     def _set_out(self, findings: Sequence[Finding], view: View) -> None:
-        """One card under the other; those of the same question and grade stay, but for the open one, whose
-        cures are of the shop as it was.
+        """One card under the other; those of the same question stay, but for the open one, whose cures are of
+        the shop as it was, and of those that are left over others are made.
         """
         look = (view.stage, self.theme.palette, self.theme.pixels)
         stay = {card.finding.key: card for card in self.cards if look == self._look and card.details is None}
@@ -69,13 +69,20 @@ class FindingsPanel(QWidget):
         were, kept = self.cards, list[FindingCard | None]()
         for finding in findings:
             card = stay.get(finding.key) if finding.key != view.open_finding else None
-            if card is not None and card.finding.grade == finding.grade:
+            if card is not None:
                 kept.append(stay.pop(finding.key))
                 card.tell(finding)
             else:
                 kept.append(None)
         if were == kept and findings:
             return
+        spare = [card for card in stay.values() if card.finding.key != focus]
+        kept = [
+            card
+            if card is not None or finding.key in (view.open_finding, focus)
+            else self._told(spare, finding)
+            for finding, card in zip(findings, kept)
+        ]
         self._take_away(kept)
         if not findings:
             self._say_none()
@@ -88,6 +95,16 @@ class FindingsPanel(QWidget):
                 self.box.insertWidget(place, card)
             self.cards.append(card)
         self._order()
+
+    def _told(self, spare: list[FindingCard], finding: Finding) -> FindingCard | None:
+        """A spare card, of the same grade if there is one, that tells a finding."""
+        card = next(
+            (card for card in spare if card.finding.grade == finding.grade), spare[0] if spare else None
+        )
+        if card is not None:
+            spare.remove(card)
+            card.tell(finding)
+        return card
 
     def _take_away(self, kept: Sequence[FindingCard | None]) -> None:
         """All but the cards that stay."""

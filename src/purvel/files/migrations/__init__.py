@@ -17,5 +17,5 @@ STEPS: dict[int, Callable[[Raw], Raw]] = {1: v1.step, 2: v2.step, 3: v3.step, 4:
 def migrate(document: Raw, version: int, target: int) -> Raw:
     """The document carried from `version` to `target` step by step."""
     for step in range(version, target):
-        document = STEPS[step](document)
+        document = {**STEPS[step](document), "version": step + 1}
     return document

@@ -16,7 +16,7 @@ def step(document: dict[str, Any]) -> dict[str, Any]:
             session = {("work" if key == "spells" else key): value for key, value in session.items()}
             session["work"] = _without_lost_things(session["work"], shop.get("things"))
             shop = {**shop, "air": {**shop["air"], "session": session}}
-    return {**document, "version": 2, "shop": shop}
+    return {**document, "shop": shop}
 
 
 def _renamed_everywhere(value: Any) -> Any:

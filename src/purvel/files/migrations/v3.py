@@ -37,7 +37,7 @@ def step(document: dict[str, Any]) -> dict[str, Any]:
                 _carrying(thing.get("kind"), thing.get("ports"))
                 if thing.get("kind") in CROSSCUT and isinstance(thing.get("feed"), dict):
                     thing["feed"]["how"] = "across"
-    return {**document, "version": 4, "shop": shop}
+    return {**document, "shop": shop}
 
 
 def _on_one_line(value: Any) -> Any:

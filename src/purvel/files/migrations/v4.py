@@ -14,9 +14,9 @@ def step(document: dict[str, Any]) -> dict[str, Any]:
     room = shop.get("room") if isinstance(shop, dict) else None
     fixtures = room.get("fixtures") if isinstance(room, dict) else None
     if shop is None or room is None or not isinstance(fixtures, list):
-        return {**document, "version": 5}
+        return document
     told = [
         {**one, "stands": "wall"} if isinstance(one, dict) and one.get("kind") in ON_WALLS else one
         for one in fixtures
     ]
-    return {**document, "version": 5, "shop": {**shop, "room": {**room, "fixtures": told}}}
+    return {**document, "shop": {**shop, "room": {**room, "fixtures": told}}}

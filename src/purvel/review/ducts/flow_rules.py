@@ -15,7 +15,7 @@ from purvel.catalogue import transport
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.drawn import AS_DRAWN, run_name
-from purvel.review.ducts.standing import ChipState, carried, chip_state, wanted_flow
+from purvel.review.ducts.standing import ChipState, carried, wanted_flow
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
 from purvel.shop import Port, Shop
@@ -134,8 +134,7 @@ def grade_of_choice(shop: Shop, layout: Layout, flows: GateSetFlow) -> Grade:
         return Grade.STOP
     ends = ((one, layout.segments[one.segment].hood) for one in flows.hoods if one.at_work)
     hoods = [hood_grade(end, one.flow, wanted_flow(shop, end)) for one, end in ends if end is not None]
-    states = [chip_state(layout, flows, index) for index in range(len(layout.segments))]
-    runs = [CHIP_GRADES[state] for state in states if state in CHIP_GRADES]
+    runs = [CHIP_GRADES[part.state] for part in carried(layout, flows) if part.state in CHIP_GRADES]
     return min([*hoods, *runs], default=Grade.GOOD)
 
 
@@ -175,11 +174,10 @@ def carrying(answers: Answers, network: NetworkResult, say: Figures) -> Iterator
 
 def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) -> Iterator[Finding]:
     choice = answers.of(DuctAnswers).choice_name(one.id)
-    asked = [transport(carried(layout, one, index)) for index in range(len(layout.segments))]
-    states = [chip_state(layout, one, index) for index in range(len(layout.segments))]
-    bad = [index for index, state in enumerate(states) if state in ("settling", "slow")]
+    parts = carried(layout, one)
+    bad = [index for index, part in enumerate(parts) if part.state in ("settling", "slow")]
     where = Where((layout.source_thing,), gate_set=one.id)
-    if not bad and any(state == "moving" for state in states):
+    if not bad and any(part.state == "moving" for part in parts):
         yield Finding(
             "chips-move",
             Grade.GOOD,
@@ -192,13 +190,13 @@ def _moving(answers: Answers, layout: Layout, one: GateSetFlow, say: Figures) ->
         )
     if not bad:
         return
-    worst = min(bad, key=lambda i: abs(one.segments[i].speed) / asked[i].least)
-    segment, limits, speed = layout.segments[worst], asked[worst], abs(one.segments[worst].speed)
-    is_settling = states[worst] == "settling"
-    what, settle, keep = _WORDS[carried(layout, one, worst)]
+    worst = min(bad, key=lambda i: abs(one.segments[i].speed) / parts[i].limits.least)
+    segment, limits, speed = layout.segments[worst], parts[worst].limits, abs(one.segments[worst].speed)
+    is_settling = parts[worst].state == "settling"
+    what, settle, keep = _WORDS[parts[worst].what]
     yield Finding(
         "chips-move",
-        CHIP_GRADES[states[worst]],
+        CHIP_GRADES[parts[worst].state],
         (one.id,),
         f"With “{choice}” {what} {settle if is_settling else 'may settle'} in"
         f" {run_name(answers, segment.run)}: {say.speed(speed)}, where"

@@ -10,7 +10,7 @@ from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.choices import GateChoice, gates_on_way
 from purvel.review.ducts.flow_rules import SHORT
-from purvel.review.ducts.standing import chip_state
+from purvel.review.ducts.standing import carried
 from purvel.review.figures import Figures
 from purvel.review.finding import Finding
 from purvel.review.stage import Candidate, Proposer
@@ -118,8 +118,7 @@ def _second_gate(finding: Finding, answers: Answers, _: Figures) -> Iterator[Can
 
 def _carries_all(layout: Layout, flows: GateSetFlow) -> bool:
     """Whether nothing settles in a choice of gates."""
-    states = (chip_state(layout, flows, index) for index in range(len(layout.segments)))
-    return flows.converged and "settling" not in states
+    return flows.converged and all(part.state != "settling" for part in carried(layout, flows))
 
 
 def _clears(layout: Layout, flows: GateSetFlow) -> bool:

@@ -7,7 +7,7 @@ from typing import Any
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow
 from purvel.airflow.segments import Hood, Layout, Segment
 from purvel.airflow.sources import SourceCurve, band_of
-from purvel.catalogue import materials, transport
+from purvel.catalogue import materials
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.bill import Sticks, bill, sticks
@@ -15,7 +15,7 @@ from purvel.review.ducts.cards import cards
 from purvel.review.ducts.plan_words import plan_tables
 from purvel.review.ducts.plans import plans
 from purvel.review.ducts.quotes import quote_table
-from purvel.review.ducts.standing import carried, chip_state, worst_of_choice
+from purvel.review.ducts.standing import Carried, carried, worst_of_choice
 from purvel.review.figures import Figures
 from purvel.review.stage import Table
 from purvel.shop import Filter, Source
@@ -168,8 +168,7 @@ def _gate_set(answers: Answers, network: NetworkResult, which: int) -> dict[str,
             for other in one.sources[1:]
         ],
         "segments": [
-            _solved_segment(layout, one, index, segment, flow)
-            for index, (segment, flow) in enumerate(zip(layout.segments, one.segments))
+            _solved_segment(*part) for part in zip(layout.segments, one.segments, carried(layout, one))
         ],
         "hoods": [
             _hood(layout, hood, end, network.ranges[which][column] if network.ranges else None)
@@ -198,10 +197,7 @@ def _worst(answers: Answers, network: NetworkResult, one: GateSetFlow) -> dict[s
     }
 
 
-def _solved_segment(
-    layout: Layout, flows: GateSetFlow, index: int, segment: Segment, flow: SegmentFlow
-) -> dict[str, Any]:
-    what = carried(layout, flows, index)
+def _solved_segment(segment: Segment, flow: SegmentFlow, within: Carried) -> dict[str, Any]:
     return {
         "id": segment.id,
         "length": segment.length,
@@ -222,10 +218,10 @@ def _solved_segment(
         "total_pressure": flow.total_pressure,
         "static_pressure": flow.static_pressure,
         "static_ahead_of_joint": flow.static_ahead,
-        "carries": what,
-        "wanted_speed": transport(what).want,
-        "least_speed": transport(what).least,
-        "chips": chip_state(layout, flows, index),
+        "carries": within.what,
+        "wanted_speed": within.limits.want,
+        "least_speed": within.limits.least,
+        "chips": within.state,
     }
 
 

@@ -10,13 +10,13 @@ from purvel.airflow.flows import NetworkResult
 from purvel.airflow.sized import SizedSystem
 from purvel.airflow.sizing import Aim, Asked, Bind, Offer, Sizing, sizings
 from purvel.airflow.sources import SourceCurve
-from purvel.catalogue import duct_sizes, kinds, make_thing, transport
+from purvel.catalogue import duct_sizes, kinds, make_thing
 from purvel.catalogue.money import duct_prices
 from purvel.libraries import Array, np
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.choices import gate_choices
-from purvel.review.ducts.standing import carried, is_working, wanted_flow
+from purvel.review.ducts.standing import carried, wanted_flow
 from purvel.review.figures import Figures
 from purvel.shop import Shop, Source
 from purvel.shop.edits import put
@@ -101,10 +101,9 @@ def _asked(shop: Shop, network: NetworkResult, speeds: Speeds) -> Asked:
             end = layout.segments[hood.segment].hood
             if hood.at_work and end is not None:
                 flows[row, column] = wanted_flow(shop, end)
-        for index in range(len(layout.segments)):
-            if is_working(layout, one, index):
-                limits = transport(carried(layout, one, index))
-                wanted[row, index] = limits.want if speeds == "want" else limits.least
+        for index, part in enumerate(carried(layout, one)):
+            if part.state != "idle":
+                wanted[row, index] = part.limits.want if speeds == "want" else part.limits.least
     return Asked(flows, wanted)
 
 

@@ -4,44 +4,56 @@ worst off.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Literal
 
-from purvel.airflow.flows import GateSetFlow, HoodFlow
+from purvel.airflow.flows import GateSetFlow
 from purvel.airflow.segments import Hood, Layout
-from purvel.catalogue import transport
+from purvel.catalogue import Transport, transport
 from purvel.shop import Shop
 from purvel.shop.things import Carries
 
 ChipState = Literal["idle", "moving", "slow", "settling"]
 
 
-def is_working(layout: Layout, flows: GateSetFlow, index: int) -> bool:
-    """Whether a hood at work draws through a segment in this gate set."""
-    return any(True for _ in _drawn_through(layout, flows, index))
-
-
-def _drawn_through(layout: Layout, flows: GateSetFlow, index: int) -> Iterator[HoodFlow]:
-    """The hoods at work whose air goes through a segment: those above it; all others where it is drawn away
-    from the first source.
+@dataclass(frozen=True, slots=True)
+class Carried:
+    """What a segment carries in a choice of gates: chips as soon as one hood at work on it gives off chips;
+    and whether that moves: idle, moving, slow (between the least speed and the one wanted) or settling.
     """
-    away = flows.segments[index].flow < 0
-    return (hood for hood in flows.hoods if hood.at_work and (index in layout.way(hood.segment)) != away)
+
+    what: Carries
+    state: ChipState
+
+    @property
+    def limits(self) -> Transport:
+        """The speeds that keep it moving."""
+        return transport(self.what)
 
 
-def carried(layout: Layout, flows: GateSetFlow, index: int) -> Carries:
-    """What a segment carries in this gate set: chips as soon as one hood at work on it gives off chips."""
-    hoods = (layout.segments[hood.segment].hood for hood in _drawn_through(layout, flows, index))
-    return "chips" if any(hood is not None and hood.carries == "chips" for hood in hoods) else "dust"
+def carried(layout: Layout, flows: GateSetFlow) -> tuple[Carried, ...]:
+    """What each segment carries in this choice of gates: the air of the hoods at work above it; that of all
+    others where it is drawn away from the first source.
+    """
+    at_work = [
+        (frozenset(layout.way(hood.segment)), _gives_off(layout.segments[hood.segment].hood))
+        for hood in flows.hoods
+        if hood.at_work
+    ]
+    found = list[Carried]()
+    for index, segment in enumerate(flows.segments):
+        is_away = segment.flow < 0
+        through = [given_off for way, given_off in at_work if (index in way) != is_away]
+        what: Carries = "chips" if "chips" in through else "dust"
+        found.append(Carried(what, _chip_state(transport(what), abs(segment.speed)) if through else "idle"))
+    return tuple(found)
 
 
-def chip_state(layout: Layout, flows: GateSetFlow, index: int) -> ChipState:
-    """idle, moving, slow (between the least speed and the one wanted) or settling."""
-    if not is_working(layout, flows, index):
-        return "idle"
-    limits = transport(carried(layout, flows, index))
-    speed = abs(flows.segments[index].speed)
+def _gives_off(hood: Hood | None) -> Carries:
+    return "dust" if hood is None else hood.carries
+
+
+def _chip_state(limits: Transport, speed: float) -> ChipState:
     return "moving" if speed >= limits.want else "slow" if speed >= limits.least else "settling"
 
 
@@ -71,9 +83,9 @@ def worst_of_choice(shop: Shop, layout: Layout, flows: GateSetFlow) -> Worst:
         if hood.at_work and end is not None:
             hoods[column] = hood.flow / wanted_flow(shop, end)
     speeds = {
-        index: abs(flows.segments[index].speed) / transport(carried(layout, flows, index)).want
-        for index in range(len(layout.segments))
-        if is_working(layout, flows, index)
+        index: abs(flows.segments[index].speed) / one.limits.want
+        for index, one in enumerate(carried(layout, flows))
+        if one.state != "idle"
     }
     hood_at = min(hoods, key=lambda column: hoods[column], default=None)
     slow = min(speeds, key=lambda index: speeds[index], default=None)

@@ -8,7 +8,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from purvel.app.plan.sheet import text_size
+from purvel.app.plan.pens import text_size
 from purvel.app.stages.air.day_key import GROUPS, DayKey, shade, style
 from purvel.app.stages.air.helps_pane import HelpsPane
 from purvel.app.stages.air.planner import Planner
@@ -16,7 +16,7 @@ from purvel.app.stages.air.rooms_pane import RoomsPane
 from purvel.app.stages.air.wear_pane import WearPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
-from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
+from purvel.app.widgets.charts import Drawn, chart_letters, make_plot, words
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
@@ -45,6 +45,7 @@ class DayInstrument(QWidget):
         super().__init__()
         self.workspace, self.theme = workspace, theme
         self.plot: Any = None
+        self._drawn: Any = None
         self.day: Day | None = None
         self.other: Day | None = None
         self.week: Week | None = None
@@ -153,21 +154,24 @@ class DayInstrument(QWidget):
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
             self.plot = make_plot()
+            self._drawn = Drawn(self.plot)
             self.side.addWidget(self.plot, 1)
-        self.plot.clear()
         is_high = self.height() > ROOM_FOR_AXIS * self.theme.pixels
-        dress_plot(self.plot, self.theme, "minutes from the start" if is_high else "", "mg/m³")
+        self._drawn.begin(self.theme, "minutes from the start" if is_high else "", "mg/m³")
         self.plot.getAxis("bottom").showLabel(is_high)
         self.plot.setVisible(day is not None)
-        if day is None:
-            return
+        if day is not None:
+            self._draw_day(day)
+        self._drawn.end()
+
+    def _draw_day(self, day: Day) -> None:
         seen = day.times <= day.shown_until
         times, course = day.times[seen], day.courses["central"]
         self._draw_sizes(times, course.by_size[seen], course.total[seen])
         highest = max(course.peak, self._draw_others(day, float(times[-1])))
         top = self._draw_limit(times, course.total[seen], max(highest * 1.4, 0.02))
         self._draw_switching(day, float(times[-1]), top)
-        self._name_work(self.plot, float(times[-1]), top)
+        self._name_work(float(times[-1]), top)
         self.plot.setXRange(0, float(times[-1]), padding=0)
         self.plot.setYRange(0, top, padding=0)
 
@@ -177,12 +181,11 @@ class DayInstrument(QWidget):
         stacked = np.zeros(len(times))
         for name, members in GROUPS:
             above = stacked + by_size[:, list(members)].sum(axis=1)
-            low, high = pg.PlotDataItem(times, stacked), pg.PlotDataItem(times, above)
             colour, pattern = style(self.theme.palette, name)
-            self.plot.addItem(pg.FillBetweenItem(low, high, brush=pg.mkBrush(shade(colour, pattern))))
-            self.plot.plot(times, above, pen=pg.mkPen(colour, width=2))
+            self._drawn.area(f"{name}, filled", times, stacked, above, shade(colour, pattern))
+            self._drawn.line(name, times, above, pen=pg.mkPen(colour, width=2))
             stacked = above
-        self.plot.plot(times, total, pen=pg.mkPen(self.theme.palette.ink, width=2))
+        self._drawn.line("total", times, total, pen=pg.mkPen(self.theme.palette.ink, width=2))
 
     def _draw_others(self, day: Day, end: float) -> float:
         """The rooms beyond, and the second day, each as a line with its name; returns their peak."""
@@ -200,13 +203,12 @@ class DayInstrument(QWidget):
         peak = 0.0
         for number, (name, times, total, dashes) in enumerate(lines):
             seen = times <= end
-            self.plot.plot(
-                times[seen], total[seen], pen=pg.mkPen(self.theme.palette.ink, width=2, style=dashes)
-            )
+            pen = pg.mkPen(self.theme.palette.ink, width=2, style=dashes)
+            self._drawn.line(f"other {number}", times[seen], total[seen], pen=pen)
             at = int(np.argmax(total[seen]))
             label = words(name, self.theme.palette.ink, self.theme, (0.0, 1.0 - number % 2))
             label.setPos(float(times[at]), float(total[at]))
-            self.plot.addItem(label)
+            self._drawn.add(label)
             peak = max(peak, float(total[at]))
         return peak
 
@@ -219,8 +221,8 @@ class DayInstrument(QWidget):
             return top
         top = max(top, limit * 1.25)
         pen = pg.mkPen(self.theme.palette.stop, width=2, style=Qt.PenStyle.DashLine)
-        self.plot.addItem(pg.InfiniteLine(limit, angle=0, pen=pen))
-        self._name_limit(self.plot, limit, times, total, top)
+        self._drawn.add(pg.InfiniteLine(limit, angle=0, pen=pen))
+        self._name_limit(limit, times, total, top)
         return top
 
     def _draw_switching(self, day: Day, end: float, top: float) -> None:
@@ -228,26 +230,27 @@ class DayInstrument(QWidget):
         import pyqtgraph as pg
 
         palette = self.theme.palette
-        for stretch in day.stretches:
+        for number, stretch in enumerate(day.stretches):
             if stretch.intervals and stretch.start <= end:
                 brush = pg.mkBrush(shade(palette.wood, Qt.BrushStyle.SolidPattern, 70))
                 span, pen = (stretch.start, stretch.end), pg.mkPen(palette.rule)
                 region = pg.LinearRegionItem(span, movable=False, brush=brush, pen=pen)
                 region.setZValue(-10)
-                self.plot.addItem(region)
+                self._drawn.add(region)
             if stretch.cleaner_on:
                 span = (stretch.start, min(stretch.end, end))
-                self.plot.plot(span, (top * 0.012,) * 2, pen=pg.mkPen(palette.accent, width=5))
+                pen = pg.mkPen(palette.accent, width=5)
+                self._drawn.line(f"cleaner {number}", span, (top * 0.012,) * 2, pen=pen)
         over = pg.mkPen(palette.pencil, style=Qt.PenStyle.DotLine)
-        self.plot.addItem(pg.InfiniteLine(day.session_minutes, pen=over))
+        self._drawn.add(pg.InfiniteLine(day.session_minutes, pen=over))
 
-    def _name_limit(self, plot: Any, limit: float, times: Array, total: Array, top: float) -> None:
+    def _name_limit(self, limit: float, times: Array, total: Array, top: float) -> None:
         """What the line is, over its right or its left end: where it covers less of the course; under it
         where the chart ends before the words would.
         """
         text = f"8 h limit {limit:g} mg/m³"
         width, height = text_size(text, chart_letters(self.theme.pixels))
-        chart = plot.getViewBox().rect()
+        chart = self.plot.getViewBox().rect()
         wide = (width + 12) / max(1.0, chart.width()) * float(times[-1])
         high = (height + 8) / max(1.0, chart.height()) * top
         foot = limit if limit + high <= top else limit - high
@@ -256,21 +259,21 @@ class DayInstrument(QWidget):
         corner = (1.0 if is_right else 0.0, 1.0 if foot == limit else 0.0)
         label = words(text, self.theme.palette.stop, self.theme, corner)
         label.setPos(float(times[-1]) if is_right else 0.0, limit)
-        plot.addItem(label)
+        self._drawn.add(label)
 
-    def _name_work(self, plot: Any, end: float, top: float) -> None:
+    def _name_work(self, end: float, top: float) -> None:
         """The intervals' names over the course, each in the first of two rows where it covers no other; none
         where they would cover the course.
         """
-        if plot.height() < ROOM_FOR_NAMES * self.theme.pixels:
+        if self.plot.height() < ROOM_FOR_NAMES * self.theme.pixels:
             return
         # min that a letter is wide
-        letter = end / max(1.0, plot.width() - 60.0) * max(11.0, self.theme.pixels * 0.8) * 0.6
+        letter = end / max(1.0, self.plot.width() - 60.0) * max(11.0, self.theme.pixels * 0.8) * 0.6
         free_from = [0.0, 0.0]
         for interval in self.air.session.work:
             row = next((row for row, start in enumerate(free_from) if start <= interval.start), None)
             if row is not None:
                 label = words(interval.name, self.theme.palette.ink, self.theme)
                 label.setPos(interval.start, top * (1.0 - 0.13 * row))
-                plot.addItem(label)
+                self._drawn.add(label)
                 free_from[row] = interval.start + letter * len(interval.name)

@@ -6,7 +6,8 @@ from PySide6.QtCore import QPointF, QRectF, QSize, Qt
 from PySide6.QtGui import QBrush, QColor, QResizeEvent
 from PySide6.QtWidgets import QSizePolicy
 
-from purvel.app.plan.sheet import Sheet, text_size
+from purvel.app.plan.pens import text_size
+from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import Palette, Theme
 from purvel.app.widgets.picture import Picture
 from purvel.roomair.day import Day

@@ -13,8 +13,9 @@ from purvel.app.signals import Event
 from purvel.app.stages.air.log_drawn import draw_band, draw_course, draw_events
 from purvel.app.theme import Theme
 from purvel.app.widgets.charts import dress_plot, make_plot, words
-from purvel.app.widgets.fields import ChoiceField, NameButton
+from purvel.app.widgets.fields import ChoiceField
 from purvel.app.widgets.flow import clear, refilling
+from purvel.app.widgets.names import NameButton
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace

@@ -6,8 +6,8 @@ from functools import partial
 
 from PySide6.QtWidgets import QWidget
 
-from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import FlowRow, clear
+from purvel.app.widgets.names import NameButton
 from purvel.app.widgets.scrolled import stack
 from purvel.app.widgets.tables import PlainTable
 from purvel.app.widgets.words import Words

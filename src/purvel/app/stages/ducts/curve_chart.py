@@ -4,6 +4,7 @@ shown.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -11,9 +12,9 @@ from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
-from purvel.app.plan.sheet import letters, shortened, text_size
+from purvel.app.plan.pens import letters, shortened, text_size
 from purvel.app.theme import Theme
-from purvel.app.widgets.charts import chart_letters, dress_plot, make_plot, words
+from purvel.app.widgets.charts import Drawn, chart_letters, make_plot, words
 from purvel.libraries import np
 from purvel.quantities import Units, convert, units_for
 from purvel.review import Answers
@@ -36,6 +37,7 @@ class CurveChart(QWidget):
         self.units = units_for("imperial")
         self.is_stale = False
         self._shown: tuple[object, ...] = ()
+        self._drawn: Any = None
         self.setAccessibleName("Curve and working points")
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(0, 0, 4, 0)
@@ -69,15 +71,16 @@ class CurveChart(QWidget):
             return
         if self.plot is None:
             self.plot = make_plot()
+            self._drawn = Drawn(self.plot)
             self.box.addWidget(self.plot)
-        self.plot.clear()
         units = self.units
-        dress_plot(self.plot, self.theme, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
+        self._drawn.begin(self.theme, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
         self.plot.show()
         widest, highest = self._draw_curve(self.network, units)
         self._draw_sets(self.network, units)
         if self.chosen is not None:
             self._name_chosen(self.chosen, units, widest, highest)
+        self._drawn.end()
         self.plot.setYRange(0, highest, padding=0)
         self.plot.setXRange(0, widest, padding=0)
 
@@ -90,16 +93,21 @@ class CurveChart(QWidget):
         source = network.layout.source
         curve, widest, highest = SourceCurve(source), 0.0, 0.0
         ink = self.theme.palette.pencil if self.is_stale else self.theme.palette.ink
-        for end in (*(band_of(source) or ()), Scale()):
+        ends = {**dict(zip(("least", "most"), band_of(source) or ())), "curve": Scale()}
+        for name, end in ends.items():
             flow = np.linspace(0.0, curve.free_flow * end.flow, 80)
             pressure, _ = curve.total_pressure(flow, np.array(network.air.density), (end.pressure, end.flow))
             x = [convert(float(q), units.flow) for q in flow]
             y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
-            is_central = end == Scale()
+            is_central = name == "curve"
             style = Qt.PenStyle.SolidLine if is_central else Qt.PenStyle.DashLine
-            self.plot.plot(x, y, pen=pg.mkPen(ink, width=2 if is_central else 1, style=style))
+            self._drawn.line(name, x, y, pen=pg.mkPen(ink, width=2 if is_central else 1, style=style))
             widest, highest = max(widest, *x), max(highest, *y)
         return 1.02 * widest, 1.15 * highest
+
+    def _letter(self, label: Any, x: float, y: float) -> None:
+        label.setPos(x, y)
+        self._drawn.add(label)
 
     def _loaded(self, network: NetworkResult) -> list[tuple[float, float]]:
         """Where the choices work with the filter clogged: flow and pressure; none without a filter."""
@@ -114,29 +122,27 @@ class CurveChart(QWidget):
         palette = self.theme.palette
         loaded = [] if self.is_stale else self._loaded(network)
         if loaded:
-            label = words("× filter clogged", palette.pencil, self.theme, (0.0, 1.0))
-            label.setPos(0.0, 0.0)
-            self.plot.addItem(label)
-        for flow, pressure in loaded:
-            self.plot.plot(
-                [convert(flow, units.flow)],
-                [convert(pressure, units.pressure)],
+            self._letter(words("× filter clogged", palette.pencil, self.theme, (0.0, 1.0)), 0.0, 0.0)
+        cross: dict[str, Any] = {
+            "symbol": "x",
+            "symbolSize": 6,
+            "symbolBrush": None,
+            "symbolPen": palette.pencil,
+        }
+        self._drawn.line("clogged", *_points(loaded, units), pen=None, **cross)
+        symbols = {flows.id: SYMBOLS[index % len(SYMBOLS)] for index, flows in enumerate(network.sets)}
+        chosen = [flows for flows in network.sets if self.chosen is not None and flows.id == self.chosen.id]
+        for name, sets, size, fill in (
+            ("choices", [flows for flows in network.sets if flows not in chosen], 9, palette.sheet),
+            ("chosen", chosen, 14, palette.accent),
+        ):
+            self._drawn.line(
+                name,
+                *_points([(flows.flow, flows.source_pressure) for flows in sets], units),
                 pen=None,
-                symbol="x",
-                symbolSize=6,
-                symbolBrush=None,
-                symbolPen=palette.pencil,
-                name="clogged",
-            )
-        for index, flows in enumerate(network.sets):
-            is_chosen = self.chosen is not None and flows.id == self.chosen.id
-            self.plot.plot(
-                [convert(flows.flow, units.flow)],
-                [convert(flows.source_pressure, units.pressure)],
-                pen=None,
-                symbol=SYMBOLS[index % len(SYMBOLS)],
-                symbolSize=14 if is_chosen else 9,
-                symbolBrush=pg.mkBrush(palette.accent if is_chosen else palette.sheet),
+                symbol=[symbols[flows.id] for flows in sets] or "o",
+                symbolSize=size,
+                symbolBrush=pg.mkBrush(fill),
                 symbolPen=palette.ink,
             )
 
@@ -147,8 +153,7 @@ class CurveChart(QWidget):
         if anchor is None:
             name = shortened(name, letters(chart_letters(self.theme.pixels)), self._room() - 12)
         label = words(name, self.theme.palette.accent, self.theme, anchor or (1.0, 0.0))
-        label.setPos(*(spot if anchor else (widest, highest)))
-        self.plot.addItem(label)
+        self._letter(label, *(spot if anchor else (widest, highest)))
 
     def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
         """Where a name hangs on its point: under the curve to the left, above it to the right; None where
@@ -164,3 +169,9 @@ class CurveChart(QWidget):
     def _room(self) -> float:
         """The width between the axis and the right end [px]."""
         return max(60.0, self.width() - 4.0 * self.theme.pixels)
+
+
+def _points(found: Sequence[tuple[float, float]], units: Units) -> tuple[list[float], list[float]]:
+    """Flows and pressures as they are shown."""
+    x = [convert(flow, units.flow) for flow, _ in found]
+    return x, [convert(pressure, units.pressure) for _, pressure in found]

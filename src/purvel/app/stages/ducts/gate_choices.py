@@ -8,13 +8,14 @@ from functools import partial
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
-from purvel.app.widgets.fields import ChoiceField, NameBox, length_field, number_field, text_field
+from purvel.app.widgets.fields import ChoiceField, length_field, number_field, text_field
 from purvel.app.widgets.flow import beside, refilling
+from purvel.app.widgets.names import NameBox
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Answers
 from purvel.review.ducts.answers import DuctAnswers
-from purvel.shop import GateSet, PartOpen
+from purvel.shop import Gate, GateSet, PartOpen
 from purvel.shop.edits import change_ducts, fresh_id, put, remove
 
 
@@ -27,9 +28,28 @@ class GateChoices(QWidget):
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(8, 4, 8, 4)
         self.box.setSpacing(3)
+        # all that was to be shown when it was filled; nothing once a hand has changed what it shows
+        self._about: tuple[object, ...] = ()
+
+    def show_choices(
+        self, answers: Answers, network: NetworkResult | None, flows: GateSetFlow | None, pixels: int
+    ) -> None:
+        """Shows the choices of one system, one of them looked at; filled anew only where another review says
+        something else of them.
+        """
+        names = answers.of(DuctAnswers).choice_name
+        about: tuple[object, ...] = (network is None, answers.shop.units, pixels)
+        if network is not None and flows is not None:
+            named = tuple((one.id, names(one.id)) for one in network.sets)
+            choice = flows.id, flows.open_gates, flows.part_open, self._gate_set(flows)
+            leaks = answers.shop.ducts.gate_gap, answers.shop.ducts.joint_leak
+            about = (*about, named, choice, leaks, self._gates_of(answers, network))
+        if about != self._about:
+            self._about = about
+            self.fill(answers, network, flows)
 
     def fill(self, answers: Answers, network: NetworkResult | None, flows: GateSetFlow | None) -> None:
-        """Shows the choices of one system, one of them looked at."""
+        """Fills it anew."""
         with refilling(self.box):
             if network is None or flows is None:
                 self._caption("Gate choices appear here once a run is drawn.")
@@ -51,12 +71,11 @@ class GateChoices(QWidget):
         name_of = answers.of(DuctAnswers).choice_name
         pick = ChoiceField("Gate choice", [(one.id, name_of(one.id)) for one in network.sets], widest=9)
         pick.show_value(flows.id)
-        pick.entered.connect(lambda choice: self.workspace.view.look_at(gate_set=choice))
+        pick.entered.connect(self._look_at)
         self.box.addWidget(pick)
 
     def _gates(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
-        here = {segment.run for segment in network.layout.segments}
-        gates = [gate for run in answers.shop.ducts.runs if run.id in here for gate in run.gates]
+        gates = self._gates_of(answers, network)
         if not gates:
             self._caption("No gates: everything is open at once. Use “Set a gate”.")
         for gate in gates:
@@ -73,6 +92,10 @@ class GateChoices(QWidget):
                 drawn.entered.connect(partial(self._draw_out, flows, gate.id))
                 cells.append(drawn)
             self.box.addWidget(beside(*cells))
+
+    def _gates_of(self, answers: Answers, network: NetworkResult) -> list[Gate]:
+        here = {segment.run for segment in network.layout.segments}
+        return [gate for run in answers.shop.ducts.runs if run.id in here for gate in run.gates]
 
     def _own(self, answers: Answers, network: NetworkResult, flows: GateSetFlow) -> None:
         """Name and end of a choice that is the user's own."""
@@ -104,13 +127,19 @@ class GateChoices(QWidget):
         joint.entered.connect(lambda value: self._set_leak(joint_leak=value * 1e-6))
         self.box.addWidget(joint)
 
+    def _look_at(self, choice: str) -> None:
+        self._about = ()
+        self.workspace.view.look_at(gate_set=choice)
+
     def _set_leak(self, **changes: float) -> None:
+        self._about = ()
         self.workspace.apply(lambda shop: change_ducts(shop, **changes), "Set what leaks")
 
     def _gate_set(self, flows: GateSetFlow) -> GateSet | None:
         return next((own for own in self.workspace.shop.ducts.gate_sets if own.id == flows.id), None)
 
     def _rename(self, own: GateSet, name: str) -> None:
+        self._about = ()
         self.workspace.apply(lambda shop: put(shop, replace(own, name=name)), "Name a gate choice")
 
     def _forget(self, choice: str, _: bool = False) -> None:
@@ -119,6 +148,7 @@ class GateChoices(QWidget):
     def _toggled(
         self, answers: Answers, network: NetworkResult, flows: GateSetFlow, gate: str, on: bool
     ) -> None:
+        self._about = ()
         if not self.toggle(flows, gate, on):
             self.fill(answers, network, flows)  # the tick goes back
 
@@ -143,6 +173,7 @@ class GateChoices(QWidget):
 
     def _draw_out(self, flows: GateSetFlow, gate: str, percent: float) -> None:
         """Draws an open gate out by a share of its duct's diameter; all the way is open."""
+        self._about = ()
         shop = self.workspace.shop
         own = self._gate_set(flows) or GateSet(id=fresh_id(shop, "set"), open=flows.open_gates)
         part = tuple(one for one in own.part if one.gate != gate)

@@ -89,7 +89,7 @@ class DuctInstrument(QWidget):
         )
         if filled != self._shown:
             self._shown = filled
-            self.choices.fill(review.answers, network, flows)
+            self.choices.show_choices(review.answers, network, flows, self.theme.pixels)
             self._table.show_these(review.answers, network, self._looked_at)
             self.sizes.show_system(review.answers, network)
             self.routes.show_source(review.answers, self._source_in_hand())

@@ -9,8 +9,8 @@ from PySide6.QtGui import QPixmap
 from PySide6.QtWidgets import QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.theme import Theme
-from purvel.app.widgets.fields import NameButton
 from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.names import NameButton
 from purvel.app.widgets.words import Words, set_tip
 from purvel.app.workspace import Workspace
 from purvel.shop import Shop

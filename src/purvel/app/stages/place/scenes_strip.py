@@ -8,7 +8,8 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QFontMetricsF, QKeyEvent, QMouseEvent
 
 from purvel.app.plan import draw_room, draw_things
-from purvel.app.plan.sheet import Sheet, shortened
+from purvel.app.plan.pens import shortened
+from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.theme import Theme
 from purvel.app.widgets.picture import Picture

@@ -132,16 +132,16 @@ class PlaceStage(Stage):
     def draw(self, sheet: Sheet) -> None:
         shop, answers, picked = self.workspace.shown, self.answers(), self.workspace.picked
         shell = answers.of(RoomAnswers).shell
-        sheet.stamp(("room",), shell, lambda page: draw_room.room(page, shell, None))
+        draw_room.room(sheet, shell, None)
         opened = next((one for one in self.review.findings if one.key == self.view.open_finding), None)
         if opened is not None and opened.rule == "open-floor":
             draw_lanes.open_floor(sheet, open_floor_of(opened))
         self._draw_rolled(sheet, None if opened is None or opened.rule != "roll-out" else opened.where.items)
         chosen = shop.thing(picked or "")
-        for one in answers.of(PlaceAnswers).lanes.values():
-            if chosen is None or one.thing != chosen.id:
-                draw = partial(draw_lanes.lane, one=one, shop=shop, strong=False)
-                sheet.stamp(("lane", one, shop.units), shop.thing(one.thing), draw)
+        lanes = [
+            one for one in answers.of(PlaceAnswers).lanes.values() if chosen is None or one.thing != chosen.id
+        ]
+        draw_lanes.lanes(sheet, lanes, shop)
         if chosen is not None:
             draw_lanes.standing(sheet, chosen)
             draw_lanes.line_of_throw(sheet, answers.of(PlaceAnswers).flight(chosen))

@@ -10,8 +10,8 @@ from PySide6.QtWidgets import QCheckBox, QHBoxLayout, QVBoxLayout, QWidget
 
 from purvel.app.plan.sheet import Sheet
 from purvel.app.theme import Theme
-from purvel.app.widgets.fields import NameBox
 from purvel.app.widgets.flow import refilling
+from purvel.app.widgets.names import NameBox
 from purvel.app.widgets.picture import Picture
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
