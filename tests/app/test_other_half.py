@@ -96,7 +96,8 @@ def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
             monkeypatch.setattr("purvel.app.other_half.sys.executable", "/nowhere/python")
         bench.drag((held.x, held.y), (held.x + 0.2, held.y), drop=False)
         if not broken:
-            bench.settle()  # it has answered once
+            bench.bot.waitUntil(lambda: kept._other.is_ready, timeout=20_000)  # until then the thread reviews
+            bench.settle()
             bench.workspace.apply(lambda shop, x=held.x: move_thing(shop, "cabinet", x + 0.3, 1.0), "Move")
             assert kept._other._process is not None and kept.is_stale
             kept._other._process.kill()
@@ -105,6 +106,21 @@ def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
         QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton)
         bench.settle()
         assert kept._other.works is not broken
+
+
+def test_findings_follow_the_hand_while_the_other_half_only_begins(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
+    monkeypatch.setattr(OtherHalf, "ask", lambda *_: None)
+    bench.demo("spare-room")
+    bench.stage("place")
+    held = bench.workspace.shop.thing("cabinet")
+    assert held is not None
+    bench.drag((held.x, held.y), (held.x + 0.2, held.y), drop=False)
+    kept = bench.window.reviews
+    bench.bot.waitUntil(lambda: kept.latest.shop is bench.workspace.shown_base, timeout=20_000)
+    assert bench.window.plan.is_dragging and not kept.is_stale
 
 
 def test_one_that_ends_before_it_answers_is_not_begun_again(
