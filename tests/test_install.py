@@ -29,7 +29,7 @@ def test_the_wheel_runs_in_an_empty_environment(tmp_path: Path) -> None:
     subprocess.run(own, check=True, env={**os.environ, "PYTHONPATH": ""})
     bare = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run(
-        [tmp_path / "venv" / "bin" / "purvel", "report", "--demo", "spare-room-mended"],
+        [tmp_path / "venv" / "bin" / "purvel", "report", "--demo", "single-garage-mended"],
         cwd=tmp_path,
         env=bare,
         capture_output=True,
@@ -37,7 +37,7 @@ def test_the_wheel_runs_in_an_empty_environment(tmp_path: Path) -> None:
         check=False,
     )
     assert done.returncode == 0 and done.stderr == "", done.stderr
-    assert "Spare room" in done.stdout and "m³/h" in done.stdout
+    assert "One-car garage" in done.stdout and "m³/h" in done.stdout
     code = (
         "from purvel.app.application import make_application; from purvel.app.window import Window;"
         "a = make_application(['x']); w = Window(); w.show(); a.processEvents(); w.close()"
