@@ -94,12 +94,15 @@ def without_which(
     covered = {name: _covering(parts, x, y, spot, room.width / 2) for name, spot in goals.items()}
     goals = {name: spot for name, spot in goals.items() if not covered[name] & rolled}
     is_sought = np.isin(np.arange(count + 1), list(set().union(*covered.values()) - rolled))
+    is_rolled = np.isin(np.arange(count + 1), list(rolled))
     freed = dict[str, set[str]]()
     for item, (window, near) in zip(blockers, windows):
-        opened = near & freeable[window]
-        if not (is_sought[parts[window]].any() or _reaches(item, goals.values(), room.width)):
+        opened, within = near & freeable[window], parts[window]
+        if not (is_rolled[within].any() or (opened & begun[window]).any()):
+            continue  # nobody comes to it
+        if not (is_sought[within].any() or _reaches(item, goals.values(), room.width)):
             continue
-        now, here = _opened(parts[window], opened, begun[window], rolled)
+        now, here = _opened(within, opened, begun[window], rolled)
         if not here.any():
             continue  # it ends nobody's way
         rows, columns = np.nonzero(here)
