@@ -22,6 +22,10 @@ class Words(QLabel):
         self._heights.clear()
         super().setText(text)
 
+    def setWordWrap(self, on: bool) -> None:
+        self._heights.clear()
+        super().setWordWrap(on)
+
     def heightForWidth(self, width: int) -> int:
         if width not in self._heights:
             self._heights[width] = super().heightForWidth(width)
