@@ -250,6 +250,17 @@ def removal_rate(
 ) -> float:
     """lambda [1/h] of one size class: cleaners' (each at a share of its flow) and collectors' clean air per
     room volume, outdoor air changes, settling.
+
+    lambda = 3600 (sum of Q at e m + sum of Q e) / V + n + beta, with flow Q [m3/s], efficiency e, mixing m,
+    air changes n and settling beta [1/h]. Volume above 0.
+
+    72 m3/h drawn outdoors from 60 m3 that change half their air in an hour, in the size that falls out most
+    slowly (beta 0.22): 1.2 + 0.5 + 0.22:
+
+    >>> from purvel.catalogue import dust_sizes
+    >>> fan = Extraction("fan", 0.02, (0.0,), outdoors=True)
+    >>> round(removal_rate(0, dust_sizes()[0], 60.0, 0.5, (), [fan]), 2)
+    1.92
     """
     cleaned = sum(3600.0 * at * one.moves * one.efficiency[index] * one.mixing for one, at in cleaners)
     drawn = sum(3600.0 * one.flow * (1.0 if one.outdoors else one.efficiency[index]) for one in drawing)
