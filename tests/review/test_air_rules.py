@@ -116,6 +116,8 @@ def test_counting_on_a_hood_that_is_not_drawn_is_said(
     found = fired(with_work(piped, work(operation, thing, chosen)), "capture-assumed")
     assert [says in one.sentence for one in found if says] == ([True] if says else []), found
     assert bool(found) == bool(says)
+    for one in found:
+        assert (one.figures == {"flow": 0.0, "need": 0.0}) == ("no duct" in str(says))
 
 
 def test_what_is_offered_is_what_the_machine_can_have(piped: Shop) -> None:

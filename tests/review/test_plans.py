@@ -13,7 +13,7 @@ from purvel.files import loads
 from purvel.review import Answers, Figures, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.plan_words import bore_table, plan_tables, said
-from purvel.review.ducts.plans import OWN_HOSE, ROLLED_HOSE, Plan, bores, plans, set_ups
+from purvel.review.ducts.plans import OWN_HOSE, ROLLED_HOSE, Plan, bores, main_source, plans, set_ups
 from purvel.shop import Shop, WorkInterval
 from tests.airflow.test_network import STANDARD
 
@@ -44,6 +44,20 @@ def test_the_working_point_lies_on_the_curve_and_on_what_the_hose_asks() -> None
     assert one.suction == pytest.approx((1 + port.entry_loss) * pressure, rel=0.02)
     assert 0 < one.flow < SourceCurve(source).free_flow
     assert pytest.approx(2 * 0.55) == BENDS and 0 < HUNG < 0.5
+
+
+def test_what_is_rolled_is_the_source_that_moves_most(garage: Answers) -> None:
+    own, other = make_thing("collector", "c"), make_thing("collector", "other", 3.0, 3.0)
+    assert own.source is not None
+    one, two, three = own.source.curve[0], own.source.curve[-2], own.source.curve[-1]
+    steeper = replace(
+        own.source, curve=(one, replace(two, flow=0.9 * three.flow), replace(three, flow=0.95 * three.flow))
+    )
+    for first, second in ((own, replace(other, source=steeper)), (replace(other, source=steeper), own)):
+        shop = Shop(room=garage.shop.room, things=(first, second))
+        found = main_source(Answers(shop, Memory()))
+        assert found is not None and found.id == "c"
+    assert main_source(Answers(Shop(), Memory())) is None
 
 
 def test_each_plan_has_its_costs_and_metres(garage: Answers) -> None:

@@ -8,7 +8,7 @@ from purvel.catalogue import make_thing
 from purvel.review import Answers, Figures, Grade, Memory
 from purvel.review.air import STAGE
 from purvel.review.air.answers import AirAnswers
-from purvel.review.air.protection import Protection, card
+from purvel.review.air.protection import Protection, card, is_loud
 from purvel.review.reviewing import first_review
 from purvel.roomair.wear import noise_dose
 from purvel.shop import Shop, Wearer, WorkInterval
@@ -60,6 +60,11 @@ def test_the_noise_of_a_day_by_hand(shop: Shop) -> None:
     assert worn.figures["under"] == pytest.approx(by_hand.level_8h - 10.0) and worn.grade == Grade.GOOD
     (little,) = said(wearing(shop, hearing=9.0), "noise-dose")
     assert little.grade == Grade.MEND
+
+
+def test_at_the_limit_hearing_is_protected() -> None:
+    """At and above it exposure counts as hazardous (NIOSH 98-126); 84.96 is shown as 85.0."""
+    assert [is_loud(level) for level in (84.9, 84.94, 84.96, 85.0, 85.1)] == [False, False, True, True, True]
 
 
 @pytest.mark.parametrize(

@@ -122,6 +122,11 @@ def _usual(operation: str) -> float:
     return max((kind.noise or 0.0 for kind in kinds().values() if kind.operation == operation), default=0.0)
 
 
+def is_loud(level: float) -> bool:
+    """Whether hearing is to be protected from a level over 8 h [dB(A)]; what is shown as the limit counts."""
+    return round(level, 1) >= LOUD
+
+
 # ---- findings
 
 
@@ -143,7 +148,7 @@ def _noise(answers: Answers, say: Figures) -> Iterator[Finding]:
     )
     if wearer.hearing > 0:
         sentence += f"; under your hearing protection about {under:.0f} dB(A)"
-    elif dose.level_8h > LOUD:
+    elif is_loud(dose.level_8h):
         sentence += ": wear hearing protection while anything runs"
     why = (
         "From the levels where one stands at each machine, in the cut and idling, with the collector beside it; plus or minus 5"
@@ -152,7 +157,7 @@ def _noise(answers: Answers, say: Figures) -> Iterator[Finding]:
     if unknown:
         why += f" Not counted, as nobody told how loud it is: {', '.join(unknown)}."
     worn = under if wearer.hearing > 0 else dose.level_8h
-    grade = Grade.MEND if worn > LOUD else Grade.GOOD
+    grade = Grade.MEND if is_loud(worn) else Grade.GOOD
     figures = {"level_8h": dose.level_8h, "niosh": dose.niosh, "osha": dose.osha, "under": under}
     yield Finding("noise-dose", grade, ("session",), f"{sentence}.", why, basis, Where(), figures)
 
@@ -249,7 +254,7 @@ def card(answers: Answers, say: Figures) -> Iterator[Table]:
                 f"{say.dust(central)} ({say.dust(low)} to {say.dust(high)})",
                 fits[0].name if fits else "none does: catch it first",
                 "face shield" if one.operation in EYES else "glasses with side shields",
-                f"{task.loud:.0f} dB(A)" + (", protect them" if task.loud > LOUD else "")
+                f"{task.loud:.0f} dB(A)" + (", protect them" if is_loud(task.loud) else "")
                 if task.loud > 0
                 else "not known",
                 ", ".join(besides) or "nothing",

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from purvel.airflow.on_hose import NARROW, on_hose
 from purvel.airflow.paths import length_of
+from purvel.airflow.sources import SourceCurve
 from purvel.catalogue import kinds, make_thing, materials, transport
 from purvel.catalogue.money import duct_prices, prices
 from purvel.review.answers import Answers
@@ -84,8 +85,8 @@ def main_source(answers: Answers) -> Thing | None:
     networks = answers.of(DuctAnswers).networks
     if networks:
         return answers.shop.thing(networks[0].layout.source_thing)
-    sources = [thing for thing in answers.shop.things if thing.source is not None]
-    return max(sources, key=lambda one: one.source.curve[-1].flow if one.source else 0.0, default=None)
+    free = {thing.id: SourceCurve(thing.source).free_flow for thing in answers.shop.things if thing.source}
+    return answers.shop.thing(max(free, key=lambda one: free[one])) if free else None
 
 
 def set_ups(answers: Answers, dusty: set[str]) -> float:
