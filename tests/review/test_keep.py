@@ -77,6 +77,9 @@ def test_a_full_bin_is_emptied() -> None:
     cure = remedies_for(said, review(here).answers)[0]
     assert cure.edit(here).upkeep.bin.emptied_on == "2026-03-01"  # type: ignore[union-attr]
     assert found(cure.edit(here), "bin")[0].grade == Grade.GOOD
+    (fresh,) = found(shop(bin=Bin(volume=0.02, emptied_on="2026-03-01")), "bin")
+    for end in ("low", "high"):  # 28 days of it are over
+        assert said.figures[end] == pytest.approx(fresh.figures[end] - 28)
 
 
 def test_a_big_drum_is_heavy() -> None:

@@ -139,6 +139,12 @@ def test_voltage_over_a_long_thin_wire_falls_and_heavier_wire_helps() -> None:
     assert said.figures["branch"] == pytest.approx(10.4 / 120, rel=1e-3)
     cures = remedies_for(said, review(here).answers)
     assert cures and all("Wire" in cure.label for cure in cures)
+    both = replace(here, things=(make_thing("bandsaw", "band", 1.5, 3.0), *here.things))
+    drops = power(both).drops
+    (said,) = found(both, "voltage-drop")
+    assert drops["saw"].total > drops["band"].total > 0.05
+    assert said.where.items[0] == "saw" and said.figures["total"] == drops["saw"].total
+    assert "too far at Bandsaw" in said.sentence
 
 
 def test_a_breaker_too_large_for_its_wire() -> None:
