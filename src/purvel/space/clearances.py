@@ -186,16 +186,16 @@ def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = No
     zone_corners, corners = standing_zones(workers), footprints(items)
     zones, shapes = np.asarray(shapely.polygons(zone_corners)), np.asarray(shapely.polygons(corners))
     who, what = shapely.STRtree(shapes).query(zones, predicate="intersects")
-    shared = shapely.intersection(zones[who], shapes[what])
-    areas = np.asarray(shapely.area(shared))
+    names, own = np.array([item.id for item in items]), np.array([worker.id for worker in workers])
     heights = np.array([span(item) for item in items])
-    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > STEPPED_OVER) & (areas > TOUCH_AREA)
+    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > STEPPED_OVER)
+    in_the_way &= names[what] != own[who]
+    who, what = who[in_the_way], what[in_the_way]
+    shared = shapely.intersection(zones[who], shapes[what])
     deep = depths(zone_corners[who], corners[what])
     taken: list[list[tuple[str, shapely.Geometry, float]]] = [[] for _ in workers]
-    for row in np.flatnonzero(in_the_way):
-        worker, item = workers[who[row]], items[what[row]]
-        if item.id != worker.id:
-            taken[who[row]].append((item.id, shared[row], float(deep[row])))
+    for row in np.flatnonzero(shapely.area(shared) > TOUCH_AREA):
+        taken[who[row]].append((items[what[row]].id, shared[row], float(deep[row])))
     if not shell.floor.is_empty:
         for row in np.flatnonzero(~shell.on_floor.covers(zones)):
             taken[row].append((WALL, zones[row].difference(shell.floor), 0.0))
