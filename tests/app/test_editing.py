@@ -264,7 +264,7 @@ def test_distances_to_neighbours_follow_the_hand(bench: Bench, monkeypatch: pyte
     told: list[str] = []
     real = Sheet.dimension
 
-    def note(self: Sheet, a: object, b: object, text: str, colour: str) -> None:
+    def note(self: Sheet, a: object, b: object, text: str, colour: str, **_: object) -> None:
         told.append(text)
         real(self, a, b, text, colour)  # type: ignore[arg-type]
 

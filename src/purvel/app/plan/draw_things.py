@@ -221,7 +221,8 @@ def neighbours(sheet: Sheet, shop: Shop, item: Thing | Fixture) -> None:
     away = shapely.distance(own, list(others.values())).tolist()
     for distance, other in [row for row in sorted(zip(away, others)) if 0.005 < row[0] < NEAR][:NEIGHBOURS]:
         a, b = shapely.shortest_line(own, others[other]).coords
-        sheet.dimension((a[0], a[1]), (b[0], b[1]), format_length(distance, shop.units), sheet.palette.pencil)
+        text = format_length(distance, shop.units)
+        sheet.dimension((a[0], a[1]), (b[0], b[1]), text, sheet.palette.pencil, must=False)
 
 
 def ghost(sheet: Sheet, corners: np.ndarray) -> None:

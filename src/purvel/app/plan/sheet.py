@@ -312,11 +312,14 @@ class Sheet:
             self.painter.setPen(self.pen(word.colour, 1.0))
             self.painter.drawLine(word.anchor, spot.middle)
 
-    def dimension(self, a: Point, b: Point, text: str, colour: str) -> None:
-        """A thin dimension line with ticks and its figure."""
+    def dimension(self, a: Point, b: Point, text: str, colour: str, *, must: bool = True) -> None:
+        """A thin dimension line with ticks and its figure, in the middle or where it covers less; in a crowd
+        it is left out unless it must be there.
+        """
         self.ticked(a, b, colour)
-        pa, pb = self.at(*a), self.at(*b)
-        self.text(QPointF((pa.x() + pb.x()) / 2, (pa.y() + pb.y()) / 2), text, colour, bold=True, plate=True)
+        start, along = self.at(*a), self.at(*b) - self.at(*a)
+        spots = tuple(Spot(start + along * share) for share in (0.5, 0.3, 0.7, 0.15, 0.85))
+        self.label(Label((text,), spots, colour, factor=0.87, bold=True, plate=True, rank=0, must=must))
 
     def ticked(self, a: Point, b: Point, colour: str) -> None:
         """A thin line with ticks at its ends."""
