@@ -10,7 +10,9 @@ import pytest
 from purvel.catalogue import able, make_thing, ready_jobs, trade_operations
 from purvel.catalogue.machines import kinds
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review.finding import Basis
 from purvel.review.flow.answers import FlowAnswers
+from purvel.review.flow.remedies import _shorter
 from purvel.review.flow.report import report
 from purvel.review.reviewing import first_review, whole_review
 from purvel.shop import Opening, Shop, Stock
@@ -248,3 +250,9 @@ def test_what_is_turned_in_the_yard_comes_in_by_a_door() -> None:
         here = shop(make_thing("table-saw", "saw", 2.0, 3.0), rack, job=job)
         (haul,) = Answers(here, Memory()).of(FlowAnswers).jobs["job"].hauls
         assert (haul.start.item, haul.start.yard) == (start, outside)
+
+
+def test_only_a_tenth_less_to_walk_is_worth_the_work() -> None:
+    leg = Finding("leg-long", Grade.WATCH, ("job",), "", "", Basis("geometry", ""), figures={"total": 40.0})
+    worth = [_shorter(leg, replace(leg, figures={"total": total})) for total in (30.0, 35.9, 36.1, 44.0)]
+    assert worth == [True, True, False, False]

@@ -3,6 +3,7 @@
 from collections.abc import Iterator
 from dataclasses import replace
 from itertools import pairwise
+from math import atan2, degrees, hypot
 
 import pytest
 
@@ -15,10 +16,11 @@ from purvel.review import Answers, Figures, Grade, Memory
 from purvel.review.ducts import routes
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.pipe_room import PipeRoom, met
+from purvel.review.ducts.route_places import Frame
 from purvel.review.ducts.route_words import said
 from purvel.review.ducts.routes import Route, Routing, routings
 from purvel.review.reviewing import first_review
-from purvel.shop import Fixture, Joists, Opening, PortRef, Shop
+from purvel.shop import Fixture, Joists, Opening, PortRef, Room, Shop, Wall
 from purvel.shop.edits import put
 from purvel.shop.power import Luminaire
 from tests.conftest import box_room
@@ -249,3 +251,17 @@ def test_runs_of_a_proposal_have_names_of_their_own() -> None:
     for route in found(loads(demo_bytes("garage")).shop).routes:
         names = [run.name for run in route.shop.ducts.runs]
         assert len(set(names)) == len(names) and names[0] == "Main", names
+
+
+@pytest.mark.parametrize(
+    ("lengths", "turned"),
+    [((6.0, 4.0, 5.0, hypot(1.0, 0.8), 3.2), 0.0), ((10.0, 9.0, 1.0, hypot(9.0, 7.2), 1.8), atan2(0.8, 1.0))],
+)
+def test_pipe_runs_along_the_longest_wall(lengths: tuple[float, ...], turned: float) -> None:
+    """A corner cut off by a short slanting wall turns nothing; where that wall is the longest it does."""
+    slant = degrees(atan2(0.8, 1.0))
+    turns = (90.0, 90.0, slant, 90.0 - slant, 90.0)
+    walls = tuple(Wall(id=f"w{k}", length=a, turn=b) for k, (a, b) in enumerate(zip(lengths, turns)))
+    frame = Frame(PipeRoom(Answers(Shop(room=Room(walls=walls)), Memory())))
+    assert frame.angle == pytest.approx(turned, abs=1e-6)
+    assert frame.plan(*frame.turned(1.2, 3.4)) == pytest.approx((1.2, 3.4))
