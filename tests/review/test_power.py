@@ -184,6 +184,12 @@ def test_light_is_brightest_below_a_luminaire_and_nowhere_outside() -> None:
     assert map_ is not None
     i, j = np.unravel_index(np.nanargmax(map_.lux), map_.lux.shape)
     assert abs(map_.x[i] - 1.0) < 0.2 and abs(map_.y[j] - 1.0) < 0.2
+    for cells, size in (
+        (map_.x, 6.0),
+        (map_.y, 5.0),
+    ):  # middles of cells that fill the floor from wall to wall
+        step = cells[1] - cells[0]
+        assert cells[0] == pytest.approx(step / 2) and size - cells[-1] == pytest.approx(step / 2)
 
 
 def test_taking_a_circuit_a_wall_or_an_outlet_away_leaves_the_document_whole() -> None:
