@@ -129,6 +129,15 @@ def test_what_jams_is_moved_aside() -> None:
     here = replace(shop(bench, left, right, job=job), room=box_room(openings=(door,)))
     (said,) = found(here, "carry")
     assert said.grade == Grade.STOP and "right" in said.where.items
+    saw = make_thing("table-saw", "saw", 4.9, 1.0, 0.0)
+    for steps, grade in ((("rip", "joint"), Grade.MEND), (("joint", "rip"), Grade.STOP)):
+        longer = replace(job, steps=tuple(JobStep(operation=one) for one in steps))
+        (later,) = found(replace(here, things=(*here.things, saw), jobs=(longer,)), "carry")
+        assert later.grade == grade and later.about == (
+            "job",
+            "door",
+            "bench",
+        )  # a Stop at the first stop alone
     labels = [cure.label for cure in remedies_for(said, review(here).answers)]
     assert any(label.startswith("Move right") for label in labels), labels
     assert not any("left 2" in label for label in labels)

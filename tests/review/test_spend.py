@@ -18,6 +18,7 @@ from purvel.shop.edits import remove
 from purvel.shop.faults import faults
 from purvel.shop.jobs import Job, JobStep
 from purvel.shop.money import Budget, Item
+from purvel.shop.power import Circuit, Power
 from tests.conftest import box_room
 
 JOB = Job(
@@ -68,11 +69,14 @@ def test_nothing_is_bought_before_it_has_a_place() -> None:
     here = shop(item("saw", 400, kind="table-saw"))
     (said,) = found(here, "bought-early")
     assert said.about == ("saw",) and "place" in said.sentence
+    assert said.figures["lacks"] == 4.0
     cure = remedies_for(said, review(here).answers)[0]
     after = cure.edit(here)
     assert after.budget.items[0].thing == after.things[0].id
     (left,) = found(after, "bought-early")  # it has no dust connection yet
-    assert "dust" in left.sentence
+    assert "dust" in left.sentence and left.figures["lacks"] == 1.0
+    (both,) = found(replace(after, power=Power(circuits=(Circuit(id="c"),))), "bought-early")
+    assert "circuit" in both.sentence and both.figures["lacks"] == 3.0
 
 
 def test_what_needs_no_dust_and_no_current_is_ready_where_it_stands() -> None:
