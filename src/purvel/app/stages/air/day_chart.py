@@ -24,7 +24,7 @@ from purvel.app.widgets.when_seen import WhenSeen
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.catalogue import limits
-from purvel.libraries import Array, np
+from purvel.libraries import Array, Indices, np
 from purvel.quantities import format_number
 from purvel.review import Review
 from purvel.review.air.answers import AirAnswers
@@ -165,8 +165,9 @@ class DayInstrument(QWidget):
         self._drawn.end()
 
     def _draw_day(self, day: Day) -> None:
-        seen = day.times <= day.shown_until
-        times, course = day.times[seen], day.courses["central"]
+        course, seen = day.courses["central"], np.flatnonzero(day.times <= day.shown_until)
+        seen = self._told_apart(seen, course.total)
+        times = day.times[seen]
         self._draw_sizes(times, course.by_size[seen], course.total[seen])
         highest = max(course.peak, self._draw_others(day, float(times[-1])))
         top = self._draw_limit(times, course.total[seen], max(highest * 1.4, 0.02))
@@ -174,6 +175,11 @@ class DayInstrument(QWidget):
         self._name_work(float(times[-1]), top)
         self.plot.setXRange(0, float(times[-1]), padding=0)
         self.plot.setYRange(0, top, padding=0)
+
+    def _told_apart(self, seen: Indices, total: Array) -> Indices:
+        """No more of the times than there are dots across, but the one when there is most."""
+        dots = np.linspace(0, len(seen) - 1, min(len(seen), max(2, self.plot.width()))).astype(int)
+        return np.union1d(seen[dots], seen[total[seen].argmax()])
 
     def _draw_sizes(self, times: Array, by_size: Array, total: Array) -> None:
         import pyqtgraph as pg
