@@ -121,6 +121,10 @@ def test_findings_follow_the_hand_while_the_other_half_only_begins(
     kept = bench.window.reviews
     bench.bot.waitUntil(lambda: kept.latest.shop is bench.workspace.shown_base, timeout=20_000)
     assert bench.window.plan.is_dragging and not kept.is_stale
+    QTest.mouseRelease(bench.window.plan, Qt.MouseButton.LeftButton)
+    bench.drag((held.x + 0.2, held.y), (held.x + 0.4, held.y))
+    bench.settle()  # once it is let go, too
+    assert kept.latest.shop == bench.workspace.base
 
 
 def test_one_that_ends_before_it_answers_is_not_begun_again(

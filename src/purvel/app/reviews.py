@@ -132,15 +132,15 @@ class Reviews(QObject):
             asked = self.workspace.shown_base, self.workspace.view.now.scene
             self._asked_other[self.serial] = asked
             self._other.ask(self.serial, *asked)
-        if (
-            not (is_dear and self._other.is_ready) and not self._under_way
-        ):  # else it goes on when that is there
+        is_left_to_it = is_dear and self._other.is_ready
+        if not (is_left_to_it or self._under_way):  # else it goes on when that is there
             self._start()
 
     def hold(self, in_hand: bool) -> None:
         """A thing is taken into the hand, or let go."""
         self._in_hand = in_hand
-        is_made = self.serial == self._under_way or self.serial in self._asked_other
+        is_asked = self.serial in self._asked_other and self._other.is_ready
+        is_made = self.serial == self._under_way or is_asked
         if not in_hand and self.is_stale and not is_made:
             self._start()
 
