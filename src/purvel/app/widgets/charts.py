@@ -1,5 +1,6 @@
 """Charts in the look of the drawing board."""
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -45,58 +46,70 @@ def dress_plot(plot: Any, theme: Theme, bottom: str, left: str) -> None:
 
 
 class Drawn:
-    """What is drawn in a chart. Lines and areas have names and take new figures, for to make one takes long;
+    """What is drawn in a chart. All of it has names and takes new figures, for to make an item takes long;
     between `begin` and `end` a chart is drawn anew, and what is not drawn then is taken away.
     """
 
     def __init__(self, plot: Any) -> None:
         self.plot = plot
-        self._named: dict[str, Any] = {}
-        self._wanted = set[str]()
-        self._passing = list[Any]()
+        self._named: dict[object, Any] = {}
+        self._wanted = set[object]()
+        self._theme: Theme | None = None
         self._dressed: tuple[object, ...] = ()
 
     def begin(self, theme: Theme, bottom: str, left: str) -> None:
-        """Begins a drawing with these words at the axes."""
-        for item in self._passing:
-            self.plot.removeItem(item)
-        self._passing.clear()
+        """Begins a drawing with these words at the axes; in another look all is made anew."""
+        self._theme = theme
         self._wanted.clear()
         dressed = (theme.palette, theme.pixels, bottom, left)
         if dressed != self._dressed:
             self._dressed = dressed
+            self.end()
             dress_plot(self.plot, theme, bottom, left)
+
+    def kept(self, name: object, make: Callable[[], Any]) -> Any:
+        """The item of this name, made if it is not there."""
+        if name not in self._named:
+            self._named[name] = item = make()
+            self.plot.addItem(item)
+        self._wanted.add(name)
+        return self._named[name]
 
     def line(self, name: str, x: Any, y: Any, **look: Any) -> None:
         """A line, or points without one."""
-        if name not in self._named:
-            self._named[name] = self.plot.plot(name=name)
-        self._wanted.add(name)
-        self._named[name].setData(x, y, **look)
+        import pyqtgraph as pg
+
+        self.kept(name, lambda: pg.PlotDataItem(name=name)).setData(x, y, **look)
 
     def area(self, name: str, x: Array, low: Array, high: Array, brush: QBrush) -> None:
         """What lies between two lines, under all that is drawn as a line."""
         from pyqtgraph.functions import arrayToQPolygonF
 
-        if name not in self._named:
-            self._named[name] = made = QGraphicsPolygonItem()
-            made.setPen(QPen(Qt.PenStyle.NoPen))
-            made.setZValue(-5)
-            self.plot.addItem(made)
-        self._wanted.add(name)
-        corners = arrayToQPolygonF(np.append(x, x[::-1]), np.append(low, high[::-1]))
-        self._named[name].setPolygon(corners)
-        self._named[name].setBrush(brush)
+        area = self.kept(("area", name), _area)
+        area.setPolygon(arrayToQPolygonF(np.append(x, x[::-1]), np.append(low, high[::-1])))
+        area.setBrush(brush)
 
-    def add(self, item: Any) -> None:
-        """Something that is made anew each time."""
-        self.plot.addItem(item)
-        self._passing.append(item)
+    def letter(
+        self, text: str, colour: str, x: float, y: float, anchor: tuple[float, float] = (0.0, 0.0)
+    ) -> None:
+        """Words at a place, which the anchor says where they have it."""
+        assert self._theme is not None
+        theme, number = self._theme, 0
+        while (name := ("words", text, colour, anchor, number)) in self._wanted:
+            number += 1
+        self.kept(name, lambda: words(text, colour, theme, anchor)).setPos(x, y)
 
     def end(self) -> None:
         """Takes away what was not drawn this time."""
         for name in self._named.keys() - self._wanted:
             self.plot.removeItem(self._named.pop(name))
+
+
+def _area() -> QGraphicsPolygonItem:
+    made = QGraphicsPolygonItem()
+    made.setPen(QPen(Qt.PenStyle.NoPen))
+    made.setZValue(-5)
+    return made
 
 
 def words(text: str, colour: str, theme: Theme, anchor: tuple[float, float] = (0.0, 0.0)) -> Any:

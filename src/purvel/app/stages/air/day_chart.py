@@ -16,7 +16,7 @@ from purvel.app.stages.air.rooms_pane import RoomsPane
 from purvel.app.stages.air.wear_pane import WearPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
-from purvel.app.widgets.charts import Drawn, chart_letters, make_plot, words
+from purvel.app.widgets.charts import Drawn, chart_letters, make_plot
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
@@ -212,9 +212,8 @@ class DayInstrument(QWidget):
             pen = pg.mkPen(self.theme.palette.ink, width=2, style=dashes)
             self._drawn.line(f"other {number}", times[seen], total[seen], pen=pen)
             at = int(np.argmax(total[seen]))
-            label = words(name, self.theme.palette.ink, self.theme, (0.0, 1.0 - number % 2))
-            label.setPos(float(times[at]), float(total[at]))
-            self._drawn.add(label)
+            spot = float(times[at]), float(total[at])
+            self._drawn.letter(name, self.theme.palette.ink, *spot, (0.0, 1.0 - number % 2))
             peak = max(peak, float(total[at]))
         return peak
 
@@ -227,7 +226,7 @@ class DayInstrument(QWidget):
             return top
         top = max(top, limit * 1.25)
         pen = pg.mkPen(self.theme.palette.stop, width=2, style=Qt.PenStyle.DashLine)
-        self._drawn.add(pg.InfiniteLine(limit, angle=0, pen=pen))
+        self._drawn.kept("limit", lambda: pg.InfiniteLine(angle=0, pen=pen)).setPos(limit)
         self._name_limit(limit, times, total, top)
         return top
 
@@ -238,17 +237,22 @@ class DayInstrument(QWidget):
         palette = self.theme.palette
         for number, stretch in enumerate(day.stretches):
             if stretch.intervals and stretch.start <= end:
-                brush = pg.mkBrush(shade(palette.wood, Qt.BrushStyle.SolidPattern, 70))
-                span, pen = (stretch.start, stretch.end), pg.mkPen(palette.rule)
-                region = pg.LinearRegionItem(span, movable=False, brush=brush, pen=pen)
-                region.setZValue(-10)
-                self._drawn.add(region)
+                region = self._drawn.kept(f"work {number}", self._region)
+                region.setRegion((stretch.start, stretch.end))
             if stretch.cleaner_on:
                 span = (stretch.start, min(stretch.end, end))
                 pen = pg.mkPen(palette.accent, width=5)
                 self._drawn.line(f"cleaner {number}", span, (top * 0.012,) * 2, pen=pen)
         over = pg.mkPen(palette.pencil, style=Qt.PenStyle.DotLine)
-        self._drawn.add(pg.InfiniteLine(day.session_minutes, pen=over))
+        self._drawn.kept("over", lambda: pg.InfiniteLine(pen=over)).setPos(day.session_minutes)
+
+    def _region(self) -> Any:
+        import pyqtgraph as pg
+
+        brush = pg.mkBrush(shade(self.theme.palette.wood, Qt.BrushStyle.SolidPattern, 70))
+        made = pg.LinearRegionItem(movable=False, brush=brush, pen=pg.mkPen(self.theme.palette.rule))
+        made.setZValue(-10)
+        return made
 
     def _name_limit(self, limit: float, times: Array, total: Array, top: float) -> None:
         """What the line is, over its right or its left end: where it covers less of the course; under it
@@ -263,9 +267,8 @@ class DayInstrument(QWidget):
         covered = (total > foot) & (total < foot + high)
         is_right = covered[times > times[-1] - wide].sum() <= covered[times < wide].sum()
         corner = (1.0 if is_right else 0.0, 1.0 if foot == limit else 0.0)
-        label = words(text, self.theme.palette.stop, self.theme, corner)
-        label.setPos(float(times[-1]) if is_right else 0.0, limit)
-        self._drawn.add(label)
+        x = float(times[-1]) if is_right else 0.0
+        self._drawn.letter(text, self.theme.palette.stop, x, limit, corner)
 
     def _name_work(self, end: float, top: float) -> None:
         """The intervals' names over the course, each in the first of two rows where it covers no other; none
@@ -279,7 +282,6 @@ class DayInstrument(QWidget):
         for interval in self.air.session.work:
             row = next((row for row, start in enumerate(free_from) if start <= interval.start), None)
             if row is not None:
-                label = words(interval.name, self.theme.palette.ink, self.theme)
-                label.setPos(interval.start, top * (1.0 - 0.13 * row))
-                self._drawn.add(label)
+                y = top * (1.0 - 0.13 * row)
+                self._drawn.letter(interval.name, self.theme.palette.ink, interval.start, y)
                 free_from[row] = interval.start + letter * len(interval.name)

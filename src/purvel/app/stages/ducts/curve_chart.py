@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.plan.pens import letters, shortened, text_size
 from purvel.app.theme import Theme
-from purvel.app.widgets.charts import Drawn, chart_letters, make_plot, words
+from purvel.app.widgets.charts import Drawn, chart_letters, make_plot
 from purvel.libraries import np
 from purvel.quantities import Units, convert, units_for
 from purvel.review import Answers
@@ -105,10 +105,6 @@ class CurveChart(QWidget):
             widest, highest = max(widest, *x), max(highest, *y)
         return 1.02 * widest, 1.15 * highest
 
-    def _letter(self, label: Any, x: float, y: float) -> None:
-        label.setPos(x, y)
-        self._drawn.add(label)
-
     def _loaded(self, network: NetworkResult) -> list[tuple[float, float]]:
         """Where the choices work with the filter clogged: flow and pressure; none without a filter."""
         if self.answers is None or all(source.filter is None for _, source in network.layout.sources):
@@ -122,7 +118,7 @@ class CurveChart(QWidget):
         palette = self.theme.palette
         loaded = [] if self.is_stale else self._loaded(network)
         if loaded:
-            self._letter(words("× filter clogged", palette.pencil, self.theme, (0.0, 1.0)), 0.0, 0.0)
+            self._drawn.letter("× filter clogged", palette.pencil, 0.0, 0.0, (0.0, 1.0))
         cross: dict[str, Any] = {
             "symbol": "x",
             "symbolSize": 6,
@@ -152,8 +148,8 @@ class CurveChart(QWidget):
         name = self.called
         if anchor is None:
             name = shortened(name, letters(chart_letters(self.theme.pixels)), self._room() - 12)
-        label = words(name, self.theme.palette.accent, self.theme, anchor or (1.0, 0.0))
-        self._letter(label, *(spot if anchor else (widest, highest)))
+        x, y = spot if anchor else (widest, highest)
+        self._drawn.letter(name, self.theme.palette.accent, x, y, anchor or (1.0, 0.0))
 
     def _anchor(self, name: str, share: float) -> tuple[float, float] | None:
         """Where a name hangs on its point: under the curve to the left, above it to the right; None where
