@@ -11,6 +11,7 @@ from pathlib import Path
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
+from purvel.quantities import format_number
 from purvel.review import Finding, Memory
 from purvel.review.keep import answers as keep_answers
 from purvel.review.reviewing import first_review, whole_review
@@ -21,7 +22,11 @@ SHOPS = {
     "single-garage": (None, "night"),
     "spare-room": (None,),
     "garage-mended": (None,),
+    "single-garage-mended": (None,),
+    "spare-room-mended": (None,),
 }
+SEARCHED = ("garage", "single-garage", "spare-room", "garage-mended")
+"""Those whose long searches are told too."""
 DAY = date(2026, 11, 27)
 
 
@@ -32,13 +37,15 @@ def pages() -> Iterator[tuple[str, str]]:
         shop = replace(document.shop, units="metric")
         memory = Memory(attachments=document.named())
         for scene in scenes:
-            found = whole_review(first_review(shop, memory, scene)).findings
+            first = first_review(shop, memory, scene)
+            found = (whole_review(first) if name in SEARCHED else first).findings
             yield f"{name}{'' if scene is None else f'-{scene}'}.txt", "\n".join(map(_told, found)) + "\n"
 
 
 def _told(one: Finding) -> str:
     where = " ".join((*one.where.items, one.where.gate_set or "")).strip()
-    lines = (one.sentence, one.why, f"{one.basis.kind}: {one.basis.text}")
+    figures = ", ".join(f"{name} {format_number(value)}" for name, value in one.figures.items())
+    lines = (one.sentence, one.why, f"{one.basis.kind}: {one.basis.text}", f"({figures or 'no figures'})")
     return "\n  ".join((f"{one.grade.word} {one.stage} {one.rule} [{where}]", *lines)) + "\n"
 
 
