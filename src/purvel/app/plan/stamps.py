@@ -47,12 +47,11 @@ class Stamps:
         """Draws the stamp for a key, made if it is not known."""
         known = self._used.get(key) or self._known.get(key)
         stamp = self._used[key] = known or make()
-        if known is not None and stamp.image is None:
-            _make_image(stamp, painter)
-        if stamp.image is not None:
-            painter.drawPixmap(stamp.corner, stamp.image)
-        else:
+        if known is None:
             painter.drawPicture(QPoint(0, 0), stamp.lines)
+        else:
+            image = _image_of(stamp, painter)
+            painter.drawPixmap(stamp.corner, image)
         return stamp
 
     def draw_together(self, painter: QPainter, key: Key, parts: Callable[[], Iterable[Part]]) -> Stamp:
@@ -83,27 +82,18 @@ def _joined(parts: Sequence[Part], made: Sequence[Stamp]) -> Stamp:
 
 def _join_images(stamp: Stamp, parts: Sequence[Stamp], painter: QPainter) -> None:
     """The images of all parts in one."""
+    images = [_image_of(part, painter) for part in parts]
     box = QRect()
-    for part in parts:
-        if part.image is None:
-            _make_image(part, painter)
-        box |= _place(part)
+    for part, image in zip(parts, images):
+        box |= QRect(part.corner, image.deviceIndependentSize().toSize())
     if box.isEmpty():
         return
-    image = _clear(box, painter)
-    other = QPainter(image)
-    for part in parts:
-        if part.image is not None:
-            other.drawPixmap(part.corner - box.topLeft(), part.image)
+    whole = _clear(box, painter)
+    other = QPainter(whole)
+    for part, image in zip(parts, images):
+        other.drawPixmap(part.corner - box.topLeft(), image)
     other.end()
-    stamp.image, stamp.corner = image, box.topLeft()
-
-
-def _place(stamp: Stamp) -> QRect:
-    """Where an image lies."""
-    return (
-        QRect() if stamp.image is None else QRect(stamp.corner, stamp.image.deviceIndependentSize().toSize())
-    )
+    stamp.image, stamp.corner = whole, box.topLeft()
 
 
 def _clear(box: QRect, painter: QPainter) -> QPixmap:
@@ -115,8 +105,10 @@ def _clear(box: QRect, painter: QPainter) -> QPixmap:
     return image
 
 
-def _make_image(stamp: Stamp, painter: QPainter) -> None:
-    """The lines on a clear page as large as they need."""
+def _image_of(stamp: Stamp, painter: QPainter) -> QPixmap:
+    """The lines on a clear page as large as they need, made once."""
+    if stamp.image is not None:
+        return stamp.image
     device = painter.device()
     bounds = QRectF(stamp.lines.boundingRect())  # these leave out what is lettered
     for left, top, right, bottom in stamp.board.taken:
@@ -129,3 +121,4 @@ def _make_image(stamp: Stamp, painter: QPainter) -> None:
     other.drawPicture(-box.topLeft(), stamp.lines)
     other.end()
     stamp.image, stamp.corner = image, box.topLeft()
+    return image

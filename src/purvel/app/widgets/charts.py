@@ -45,7 +45,7 @@ def dress_plot(plot: Any, theme: Theme, bottom: str, left: str) -> None:
     plot.showGrid(x=True, y=True, alpha=0.15)
 
 
-class Drawn:
+class ChartItems:
     """What is drawn in a chart. All of it has names and takes new figures, for to make an item takes long;
     between `begin` and `end` a chart is drawn anew, and what is not drawn then is taken away.
     """

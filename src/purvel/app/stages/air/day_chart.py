@@ -16,7 +16,7 @@ from purvel.app.stages.air.rooms_pane import RoomsPane
 from purvel.app.stages.air.wear_pane import WearPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
-from purvel.app.widgets.charts import Drawn, chart_letters, make_plot
+from purvel.app.widgets.charts import ChartItems, chart_letters, make_plot
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
@@ -154,7 +154,7 @@ class DayInstrument(QWidget):
     def _draw(self, day: Day | None) -> None:
         if self.plot is None:
             self.plot = make_plot()
-            self._drawn = Drawn(self.plot)
+            self._drawn = ChartItems(self.plot)
             self.side.addWidget(self.plot, 1)
         is_high = self.height() > ROOM_FOR_AXIS * self.theme.pixels
         self._drawn.begin(self.theme, "minutes from the start" if is_high else "", "mg/m³")

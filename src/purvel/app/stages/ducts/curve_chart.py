@@ -14,7 +14,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.plan.pens import letters, shortened, text_size
 from purvel.app.theme import Theme
-from purvel.app.widgets.charts import Drawn, chart_letters, make_plot
+from purvel.app.widgets.charts import ChartItems, chart_letters, make_plot
 from purvel.libraries import np
 from purvel.quantities import Units, convert, units_for
 from purvel.review import Answers
@@ -71,7 +71,7 @@ class CurveChart(QWidget):
             return
         if self.plot is None:
             self.plot = make_plot()
-            self._drawn = Drawn(self.plot)
+            self._drawn = ChartItems(self.plot)
             self.box.addWidget(self.plot)
         units = self.units
         self._drawn.begin(self.theme, f"flow, {units.flow.label}", f"pressure, {units.pressure.label}")
