@@ -10,7 +10,7 @@ from purvel.review import Answers, Grade, Memory
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.flow_rules import grade_of_choice
 from purvel.review.ducts.report import report
-from purvel.review.ducts.standing import carried, worst_of_choice
+from purvel.review.ducts.standing import Worst, carried, worst_of_choice
 from purvel.review.trying import remedies_for
 from purvel.shop import GateSet, Join, PortRef, Shop, WorkInterval
 from purvel.shop.edits import change, change_ducts, remove
@@ -74,6 +74,14 @@ def test_what_is_worst_in_a_choice_and_beyond_all_choices(two_drops: Shop) -> No
         > shut.flow
     )
     assert shut.source_pressure > opened.source_pressure
+    assert worst_of_choice(for_chips, network.layout, shut) == Worst(None, 1.0, None, 1.0)
+    parts = carried(network.layout, opened)  # of several hoods and runs the worst
+    worst = worst_of_choice(for_chips, network.layout, opened)
+    ends = [(hood.flow, network.layout.segments[hood.segment].hood) for hood in opened.hoods if hood.at_work]
+    shares = [flow / end.chips_flow for flow, end in ends if end is not None]
+    assert worst.hood_share == pytest.approx(min(shares)) and min(shares) < max(shares)
+    speeds = [abs(one.speed) / part.limits.want for one, part in zip(opened.segments, parts)]
+    assert worst.speed_share == pytest.approx(min(speeds)) and min(speeds) < max(speeds)
     assert ducts.choice_name(opened.id) == "All open" and ducts.choice_name(shut.id) == "All shut"
     assert [one.rule for one in fired(two_drops, "choice-idle")] == []  # the bounds are no choices
 
