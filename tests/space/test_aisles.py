@@ -15,8 +15,8 @@ from purvel.shop import Opening, Room, Thing
 from purvel.space.aisles import SQUEEZE, Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import barriers, polygon
 from purvel.space.ground import boxes, distances
-from purvel.space.rolling import sampled
 from purvel.space.shell import shell
+from purvel.space.triangles import sampled
 from tests.conftest import block, box_room
 from tests.crowd import crowded_shop
 

@@ -11,11 +11,12 @@ from purvel.once import once
 from purvel.shop import Opening, Thing
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.cut_off import Squeezed, without_which
-from purvel.space.ground import Footprint, boxes, distances, footprints
+from purvel.space.ground import Footprint, boxes, distances
 from purvel.space.prepared import Prepared
-from purvel.space.rolling import covering, diagram, reach, sampled
+from purvel.space.rolling import covering, diagram, reach
 from purvel.space.shell import TOUCH_AREA, Shell
 from purvel.space.traverse import Point
+from purvel.space.triangles import Around
 
 # m: from point to point on the edges. At 0.5 m the first costs 1 cm of width, at 0.25 m it would cost more
 # than is allowed, and so it does where a place to stand all but touches an edge; the next is taken there.
@@ -76,6 +77,11 @@ class WayIn:
     def on_floor(self) -> Prepared:
         """That floor, to ask what lies on it."""
         return Prepared(self.floor)
+
+    @once
+    def around(self) -> dict[float, Around]:
+        """What has been asked about ways in it, by how close [m] the points on edges are."""
+        return {step: Around(self.edges, step) for step in _STEPS}
 
     @once
     def squeezed(self) -> Squeezed:
@@ -156,10 +162,8 @@ class _Search:
         self, blockers: Sequence[Footprint], goals: dict[str, Point], entry: WayIn, step: float
     ) -> None:
         self.goals, self.step = goals, step
-        corners = footprints(blockers) if blockers else np.empty((0, 4, 2))
-        sides = np.stack([corners, np.roll(corners, -1, axis=1)], axis=2).reshape(-1, 2, 2)
-        points = sampled(np.concatenate([entry.edges, sides]), step)
-        self._way = diagram(points, entry.on_floor, list(entry.gaps), LEAST / 2)
+        triangles = entry.around[step].triangles(blockers)
+        self._way = diagram(triangles, entry.on_floor, list(entry.gaps), LEAST / 2)
         bodies, starts = boxes(blockers), np.array(self._way.starts)
         free = distances(*_columns(self._way.places[starts]), bodies).min(axis=1, initial=np.inf) > 0
         self._reached = reach(self._way, starts[free].tolist())

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
+from math import hypot
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.once import once
@@ -49,7 +50,7 @@ class Squeezed:
         if known is None:
             x, y, _, cell = self.grid
             radius = self.radius(cell)
-            reach = radius + float(np.hypot(item.width, item.depth)) / 2 + 2 * cell
+            reach = radius + hypot(item.width, item.depth) / 2 + 2 * cell
             window = _window(x, y, (item.x, item.y), reach)
             known = window, distances(x[window[1]], y[window[0], None], boxes([item])) < radius
             if len(self._kept_off) >= _KEPT:
@@ -119,8 +120,8 @@ def without_which(
 
 def _reaches(item: Footprint, spots: Iterable[Point], width: float) -> bool:
     """Whether a disc that is `width` [m] across and held up by an item alone may cover one of the spots."""
-    reach = width + np.hypot(item.width, item.depth) / 2
-    return any(np.hypot(x - item.x, y - item.y) <= reach for x, y in spots)
+    reach = width + hypot(item.width, item.depth) / 2
+    return any(hypot(x - item.x, y - item.y) <= reach for x, y in spots)
 
 
 def _opened(parts: Indices, opened: Mask, begun: Mask, rolled: set[int]) -> tuple[set[int], Mask]:

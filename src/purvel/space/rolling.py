@@ -14,11 +14,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from heapq import heappop, heappush
 
-from purvel.libraries import Array, Indices, np, shapely
+from purvel.libraries import Array, Indices, np
 from purvel.space.prepared import Prepared
-
-_JITTER = 1e-6  # m: points on one line are moved off it by this, which the triangulation needs
-_FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
+from purvel.space.triangles import Triangles
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -57,28 +55,14 @@ class Reach:
     numbers: Indices
 
 
-def sampled(edges: Array, step: float) -> Array:
-    """Points (m, 2) [m] on edges (n, 2, 2), no more than `step` apart, with both ends of each."""
-    start, end = edges[:, 0], edges[:, 1]
-    parts = np.maximum(np.ceil(np.hypot(*(end - start).T) / step).astype(int), 1)
-    of = np.repeat(np.arange(len(parts)), parts + 1)
-    share = ((np.arange(len(of)) - (np.cumsum(parts + 1) - (parts + 1))[of]) / parts[of])[:, None]
-    points = start[of] * (1 - share) + end[of] * share
-    _, once = np.unique(points @ (1, 1j), return_index=True)
-    return np.asarray(points[once])
-
-
-def diagram(points: Array, floor: Prepared, gaps: Sequence[Array], least: float) -> Diagram:
-    """The diagram of points (n, 2) [m] as far as it lies on the floor, without ways for discs of less than
-    `least` [m] of radius. Through gaps (2, 2) [m] in the walls discs reach out, but their middles do not go.
+def diagram(triangles: Triangles, floor: Prepared, gaps: Sequence[Array], least: float) -> Diagram:
+    """The diagram of the points that triangles are made of, as far as it lies on the floor, without ways for
+    discs of less than `least` [m] of radius. Through gaps (2, 2) [m] in the walls discs reach out, but their
+    middles do not go.
     """
-    points = _ready(points)
-    corners = _triangles(points)
-    places = _circumcentres(points[corners])
-    radius = np.hypot(*(places - points[corners[:, 0]]).T)
+    points, places, radius, edges = triangles.points, triangles.middles, triangles.radius, triangles.edges
     on_floor = floor.holds(places[:, 0], places[:, 1])
-    edges = _edges(corners, len(points))
-    edges = edges[on_floor[edges[:, 2:]].any(axis=1)]
+    edges = edges[on_floor[edges[:, 2]] | on_floor[edges[:, 3]]]
     rims, starts = list[_Rim](), list[int]()
     for gap in gaps:
         rim = _rim(gap, points, places, edges)
@@ -87,9 +71,9 @@ def diagram(points: Array, floor: Prepared, gaps: Sequence[Array], least: float)
         on_floor = np.concatenate([on_floor, np.ones(len(rim.places), dtype=bool)])
         starts.append(len(places) - 1)
         rims.append(rim)
-    edges = edges[on_floor[edges[:, 2:]].all(axis=1)]
+    edges = edges[on_floor[edges[:, 2]] & on_floor[edges[:, 3]]]
     middle, across, half, ends = _pencils(points, places, edges)
-    near = np.clip(0.0, ends.min(axis=1), ends.max(axis=1))
+    near = np.clip(0.0, np.minimum(*ends.T), np.maximum(*ends.T))
     width = np.hypot(half, near)
     passes = width >= least
     narrow = middle + near[:, None] * _turned(across)
@@ -107,41 +91,6 @@ def diagram(points: Array, floor: Prepared, gaps: Sequence[Array], least: float)
     )
 
 
-def _ready(points: Array) -> Array:
-    """The points as the triangulation needs them: not quite on lines, and with a few far around."""
-    noise = np.random.default_rng(0).random(points.shape) * _JITTER
-    (x0, y0), (x1, y1) = points.min(axis=0) - _FAR, points.max(axis=0) + _FAR
-    return np.concatenate([points + noise, [(x0, y0), (x1, y0 - 1), (x1 + 1, y1), (x0 - 1, y1 + 1)]])
-
-
-def _triangles(points: Array) -> Indices:
-    """Delaunay's triangles (n, 3), as indices of the points."""
-    order = np.argsort(points[:, 0])
-    made = shapely.delaunay_triangles(shapely.linestrings(points))  # a line is made faster than many points
-    x = shapely.get_coordinates(made).reshape(-1, 4, 2)[:, :3, 0]
-    return np.asarray(order[np.searchsorted(points[order, 0], x)])
-
-
-def _circumcentres(triangles: Array) -> Array:
-    """The middles (n, 2) of the circles through the corners (n, 3, 2)."""
-    a = triangles[:, 0]
-    b, c = triangles[:, 1] - a, triangles[:, 2] - a
-    b2, c2 = (b**2).sum(axis=1), (c**2).sum(axis=1)
-    d = 2 * (b[:, 0] * c[:, 1] - b[:, 1] * c[:, 0])
-    x, y = c[:, 1] * b2 - b[:, 1] * c2, b[:, 0] * c2 - c[:, 0] * b2
-    return np.asarray(a + np.stack([x, y], axis=1) / d[:, None])
-
-
-def _edges(corners: Indices, count: int) -> Indices:
-    """For each edge between two triangles its two points and the two triangles (n, 4)."""
-    p, q = corners[:, [0, 1, 2]].ravel(), corners[:, [1, 2, 0]].ravel()
-    key = np.minimum(p, q) * count + np.maximum(p, q)
-    order = np.argsort(key, kind="stable")
-    twice = np.flatnonzero(key[order[:-1]] == key[order[1:]])
-    one, other = order[twice], order[twice + 1]
-    return np.stack([p[one], q[one], one // 3, other // 3], axis=1)
-
-
 def _turned(vectors: Array) -> Array:
     """Vectors (n, 2) turned by 90 degrees to the left."""
     return np.stack([-vectors[:, 1], vectors[:, 0]], axis=1)
@@ -153,7 +102,7 @@ def _pencils(points: Array, places: Array, edges: Indices) -> tuple[Array, Array
     middle, half = (p + q) / 2, np.hypot(*(q - p).T) / 2
     across = (q - p) / (2 * half)[:, None]
     along = _turned(across)
-    ends = np.stack([((places[edges[:, k]] - middle) * along).sum(axis=1) for k in (2, 3)], axis=1)
+    ends = np.stack([np.einsum("nk,nk->n", places[edges[:, k]] - middle, along) for k in (2, 3)], axis=1)
     return middle, across, half, ends
 
 
@@ -177,13 +126,15 @@ def _rim(gap: Array, points: Array, places: Array, edges: Indices) -> _Rim:
     length = np.hypot(*(gap[1] - gap[0]))
     along = (gap[1] - gap[0]) / length
     offset = places - gap[0]
-    out = (offset @ np.array([-along[1], along[0]]))[edges[:, 2:]]
-    down = (offset @ along)[edges[:, 2:]]
-    crosses = out[:, 0] * out[:, 1] < 0
-    share = np.where(crosses, out[:, 0] / np.where(crosses, out[:, 0] - out[:, 1], 1.0), 0.0)
-    at = down[:, 0] + share * (down[:, 1] - down[:, 0])
-    cut = crosses & (at > 0) & (at < length)
-    stops = np.append(at[cut], length / 2)
+    out, down = offset @ np.array([-along[1], along[0]]), offset @ along
+    one, other = edges[:, 2:].T
+    crosses = np.flatnonzero(out[one] * out[other] < 0)
+    one, other = one[crosses], other[crosses]
+    at = down[one] + out[one] / (out[one] - out[other]) * (down[other] - down[one])
+    within = (at > 0) & (at < length)
+    cut = np.zeros(len(edges), dtype=bool)
+    cut[crosses[within]] = True
+    stops = np.append(at[within], length / 2)
     made = gap[0] + stops[:, None] * along
     index = len(places) + np.arange(len(made))
     halves = [np.column_stack([edges[cut, :2], edges[cut, k], index[:-1]]) for k in (2, 3)]
@@ -213,21 +164,26 @@ def reach(rolled: Diagram, starts: Sequence[int]) -> Reach:
     source, target = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()
     order = np.argsort(source, kind="stable")
     first = np.searchsorted(source[order], np.arange(len(rolled.places) + 1)).tolist()
-    to, way = target[order].tolist(), (order % max(len(rolled.pairs), 1)).tolist()
-    width = rolled.width.tolist()
+    way = order % max(len(rolled.pairs), 1)
+    to, of, narrow = target[order].tolist(), way.tolist(), (-rolled.width[way]).tolist()
     radius, limit = [0.0] * len(rolled.places), [-1] * len(rolled.places)
     waiting = [(-float(rolled.radius[start]), start, -1 - start) for start in starts]
     waiting.sort()
     while waiting:
-        negative, place, by = heappop(waiting)
-        if radius[place] > 0:
-            continue
-        radius[place], limit[place] = -negative, by
-        for k in range(first[place], first[place + 1]):
-            if not radius[to[k]]:
-                wide = width[way[k]]
-                onward = (negative, to[k], by) if wide >= -negative else (-wide, to[k], way[k])
-                heappush(waiting, onward)
+        negative, begun, by = heappop(waiting)
+        as_wide = [begun]  # so is all that is reached from it by ways that are no narrower
+        while as_wide:
+            place = as_wide.pop()
+            if radius[place]:
+                continue
+            radius[place], limit[place] = -negative, by
+            for k in range(first[place], first[place + 1]):
+                if radius[to[k]]:
+                    continue
+                if narrow[k] <= negative:
+                    as_wide.append(to[k])
+                else:
+                    heappush(waiting, (narrow[k], to[k], of[k]))
     found = np.array(radius)
     numbers = np.flatnonzero(found)
     discs = np.stack([*rolled.places[numbers].T, rolled.radius[numbers]])
@@ -249,12 +205,16 @@ class Covered:
 def covering(rolled: Diagram, reached: Reach, goals: Array, slack: float) -> Covered:
     """The widest discs that cover goals (g, 2) [m], with a slack [m2]."""
     x, y, radius = reached.discs
-    away = (x - goals[:, :1]) ** 2 + (y - goals[:, 1:]) ** 2
+    square = radius**2
     near = np.zeros((len(goals), len(rolled.places)), dtype=bool)
-    near[:, reached.numbers] = away <= radius**2  # no disc on the way between two covers more than both
-    one, other = rolled.pairs[: len(rolled.middle)].T
-    whose, ways = np.nonzero(near[:, one] | near[:, other])
-    whose, ways, here = np.tile(whose, 2), np.tile(ways, 2), np.repeat([0, 1], len(ways))  # gone both ways
+    for covers, (at_x, at_y) in zip(near, goals):
+        covers[reached.numbers] = (x - at_x) ** 2 + (y - at_y) ** 2 <= square
+    one, other = rolled.pairs[: len(rolled.middle)].T  # no disc on the way between two covers more than both
+    by_any = np.asarray(near.any(axis=0))
+    from_near = np.flatnonzero(by_any[one] | by_any[other])
+    whose, of = np.nonzero(near[:, one[from_near]] | near[:, other[from_near]])
+    ways = np.tile(from_near[of], 2)
+    whose, here = np.tile(whose, 2), np.repeat([0, 1], len(of))  # gone both ways
     offset, across, half = goals[whose] - rolled.middle[ways], rolled.across[ways], rolled.half[ways]
     along = _turned(across)
     a, b = np.einsum("nk,nk->n", offset, across), np.einsum("nk,nk->n", offset, along)

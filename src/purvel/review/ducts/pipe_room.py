@@ -10,17 +10,16 @@ from dataclasses import dataclass
 from math import inf
 
 from purvel.airflow.paths import Path
-from purvel.libraries import np, shapely
+from purvel.libraries import Array, Mask, np, shapely
 from purvel.once import once
 from purvel.review.answers import Answers
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.room.answers import RoomAnswers
-from purvel.shop import Room
+from purvel.shop import Fixture, Room, Thing
 from purvel.shop.power import Luminaire
 from purvel.space.clearances import HEAD_HEIGHT, overhead_sweep, panel_space, polygon, span, swing
-from purvel.space.ground import standing_zone
+from purvel.space.ground import boxes, distances, standing_zone
 from purvel.space.lanes import used_floor
-from purvel.space.prepared import Prepared
 from purvel.space.shell import Shell
 
 BEFORE_OPENING = (
@@ -98,11 +97,18 @@ class PipeRoom:
         return tuple(found)
 
     @once
-    def walked(self) -> Prepared:
-        """Floor on which people walk: all that nothing stands on up to head height."""
-        low = [zone.shape for zone in self.things if zone.low < HEAD_HEIGHT]
-        low += [polygon(one) for one in self.shop.room.fixtures if one.is_body and one.bottom < HEAD_HEIGHT]
-        return Prepared(self.shell.floor.difference(shapely.union_all(low)))
+    def _low(self) -> Array:
+        """What stands lower than heads, as `boxes`."""
+        low: list[Thing | Fixture] = [
+            one for one in self.shop.things if one.height > 0 and span(one)[0] < HEAD_HEIGHT
+        ]
+        low += [one for one in self.shop.room.fixtures if one.is_body and one.bottom < HEAD_HEIGHT]
+        return boxes(low)
+
+    def _is_walked(self, x: Array, y: Array) -> Mask:
+        """At which places [m] people walk: on all the floor on which nothing stands up to head height."""
+        away = distances(x[:, None], y[:, None], self._low)
+        return np.asarray(self.shell.on_floor.holds(x, y) & (away.min(axis=1, initial=inf) > 0))
 
     def lowest_over_heads(self, path: Path, radius: float) -> float:
         """The lowest underside [m] of a level piece of pipe that people walk under; inf where there is none,
@@ -115,7 +121,7 @@ class PipeRoom:
                 continue
             many = max(2, int(length / 0.1) + 1)
             line = np.linspace(a, b, many)
-            if self.walked.holds(line[:, 0], line[:, 1]).sum() * length / many > 0.6:
+            if self._is_walked(line[:, 0], line[:, 1]).sum() * length / many > 0.6:
                 lowest = under
         return lowest
 

@@ -1,0 +1,171 @@
+"""Delaunay's triangles of the points on edges, and those that change where one body moves among others."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from purvel.libraries import Array, Indices, np, shapely
+from purvel.space.ground import Footprint, footprints
+
+_JITTER = 1e-6  # m: points on one line are moved off it by about this, which the triangulation needs
+_SAME = 7  # decimals [m] to which points agree that are the same
+_FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
+_AROUND = 4  # of these
+
+
+@dataclass(frozen=True, slots=True, eq=False)
+class Triangles:
+    """Delaunay's triangles of points (n, 2) [m]: their `corners` (t, 3), as indices of the points, the middle
+    (t, 2) and radius (t,) [m] of the circles through these, and for each of the `edges` (e, 4) between two
+    triangles its two points and the two.
+    """
+
+    points: Array
+    corners: Indices
+    middles: Array
+    radius: Array
+    edges: Indices
+
+
+def sampled(edges: Array, step: float) -> Array:
+    """Points (m, 2) [m] on edges (n, 2, 2), no more than `step` apart, with both ends of each."""
+    start, end = edges[:, 0], edges[:, 1]
+    parts = np.maximum(np.ceil(np.hypot(*(end - start).T) / step).astype(int), 1)
+    of = np.repeat(np.arange(len(parts)), parts + 1)
+    share = ((np.arange(len(of)) - (np.cumsum(parts + 1) - (parts + 1))[of]) / parts[of])[:, None]
+    points = np.round(start[of] * (1 - share) + end[of] * share, _SAME)
+    _, once = np.unique(_joined(points), return_index=True)
+    return np.asarray(points[once])
+
+
+def _joined(points: Array) -> Any:
+    """Points (n, 2) as one number each (n,)."""
+    return points @ (1, 1j)
+
+
+def triangulated(points: Array) -> Triangles:
+    """The triangles of points (n, 2) [m] that differ, and of a few far around."""
+    (x0, y0), (x1, y1) = points.min(axis=0) - _FAR, points.max(axis=0) + _FAR
+    around = np.array([(x0, y0), (x1, y0 - 1), (x1 + 1, y1), (x0 - 1, y1 + 1)])
+    ready = np.concatenate([around, _jittered(points)])
+    corners = _triangles(ready)
+    return Triangles(ready, corners, *_circles(ready, corners), _edges(corners, len(ready)))
+
+
+def with_more(base: Triangles, more: Array) -> Triangles | None:
+    """The triangles of the base's points and some more (m, 2) [m] that differ from them; None where the
+    triangles of all have to be looked for together.
+
+    Those triangles of the base stay whose circle none of the new points is in; between what is left, the
+    triangles with a new point are those which the new points make with the corners of the rest [the insertion
+    of a point after Bowyer and Watson, here of many at once].
+    """
+    more = _jittered(more)
+    middle = (more.min(axis=0) + more.max(axis=0)) / 2
+    reach = np.hypot(*(more - middle).T).max()
+    near = np.flatnonzero(np.hypot(*(base.middles - middle).T) <= base.radius + reach)
+    away = np.hypot(*(base.middles[near, None] - more).transpose(2, 0, 1))
+    stays = np.ones(len(base.corners), dtype=bool)
+    stays[near] = (away >= base.radius[near, None]).all(axis=1)
+
+    points, first = np.concatenate([base.points, more]), len(base.points)
+    around = np.append(np.unique(base.corners[~stays]), np.arange(first, len(points)))
+    found = around[_triangles(points[around])]
+    new = found[(found >= first).any(axis=1)]
+    corners = np.concatenate([base.corners[stays], new])
+    if len(corners) != 2 * len(points) - 2 - _AROUND:  # points on one circle were taken this way and that
+        return None
+    middles, radius = _circles(points, new)
+    number = np.cumsum(stays) - 1  # which triangles those that stay are now
+    one_stays, other_stays = stays[base.edges[:, 2:]].T
+    kept = base.edges[one_stays & other_stays]
+    on_rim = base.edges[one_stays != other_stays, 2:]
+    outer = number[on_rim[stays[on_rim]]]
+    of = np.append(outer, np.arange(len(corners) - len(new), len(corners)))
+    met = _edges(corners[of], len(points))
+    met = met[(met[:, 2:] >= len(outer)).any(axis=1)]
+    return Triangles(
+        points,
+        corners,
+        np.concatenate([base.middles[stays], middles]),
+        np.concatenate([base.radius[stays], radius]),
+        np.concatenate(
+            [
+                np.column_stack([kept[:, :2], number[kept[:, 2:]]]),
+                np.column_stack([met[:, :2], of[met[:, 2:]]]),
+            ]
+        ),
+    )
+
+
+def _jittered(points: Array) -> Array:
+    """Points moved a little: each always the same way, whichever others there are."""
+    mixed = np.sin(points @ np.array([[12.9898, 39.3461], [78.2331, 11.1351]])) * 43758.5453
+    return np.asarray(points + (mixed - np.floor(mixed)) * _JITTER)
+
+
+def _triangles(points: Array) -> Indices:
+    """Delaunay's triangles (n, 3), as indices of the points."""
+    order = np.argsort(points[:, 0])
+    made = shapely.delaunay_triangles(shapely.linestrings(points))  # a line is made faster than many points
+    x = shapely.get_coordinates(made).reshape(-1, 4, 2)[:, :3, 0]
+    return np.asarray(order[np.searchsorted(points[order, 0], x)])
+
+
+def _circles(points: Array, corners: Indices) -> tuple[Array, Array]:
+    """The middles (n, 2) and radii (n,) [m] of the circles through the corners (n, 3) of triangles."""
+    a, b, c = points[corners].transpose(1, 0, 2)
+    b, c = b - a, c - a
+    b2, c2 = np.einsum("nk,nk->n", b, b), np.einsum("nk,nk->n", c, c)
+    d = 2 * (b[:, 0] * c[:, 1] - b[:, 1] * c[:, 0])
+    x, y = c[:, 1] * b2 - b[:, 1] * c2, b[:, 0] * c2 - c[:, 0] * b2
+    away = np.stack([x, y], axis=1) / d[:, None]
+    return np.asarray(a + away), np.hypot(*away.T)
+
+
+def _edges(corners: Indices, count: int) -> Indices:
+    """For each edge between two triangles its two points and the two triangles (n, 4)."""
+    p, q = corners[:, [0, 1, 2]].ravel(), corners[:, [1, 2, 0]].ravel()
+    key = np.minimum(p, q) * count + np.maximum(p, q)
+    order = np.argsort(key, kind="stable")
+    twice = np.flatnonzero(key[order[:-1]] == key[order[1:]])
+    one, other = order[twice], order[twice + 1]
+    return np.stack([p[one], q[one], one // 3, other // 3], axis=1)
+
+
+@dataclass(slots=True, eq=False)
+class Around:
+    """The triangles of points every `step` [m] on edges (n, 2, 2) [m] that stay and on bodies of which one
+    moves at a time: then those of all others are remembered.
+    """
+
+    edges: Array
+    step: float
+    _last: frozenset[Footprint] = frozenset()
+    _base: tuple[frozenset[Footprint], Array, Triangles] | None = None
+
+    def triangles(self, bodies: Sequence[Footprint]) -> Triangles:
+        """The triangles with bodies where they stand now."""
+        now = frozenset(bodies)
+        moved, self._last = now - self._last, now
+        if len(moved) != 1:
+            return triangulated(self._points(now))
+        rest, base = now - moved, self._base
+        if base is None or base[0] != rest:
+            points = self._points(rest)
+            self._base = base = rest, points, triangulated(points)
+        more = sampled(_sides(list(moved)), self.step)
+        more = more[~np.isin(_joined(more), _joined(base[1]))]
+        grown = with_more(base[2], more) if len(more) else base[2]
+        return triangulated(self._points(now)) if grown is None else grown
+
+    def _points(self, bodies: frozenset[Footprint]) -> Array:
+        return sampled(np.concatenate([self.edges, _sides(list(bodies))]), self.step)
+
+
+def _sides(bodies: Sequence[Footprint]) -> Array:
+    """The edges (n, 2, 2) [m] of bodies."""
+    corners = footprints(bodies) if bodies else np.empty((0, 4, 2))
+    return np.stack([corners, np.roll(corners, -1, axis=1)], axis=2).reshape(-1, 2, 2)

@@ -1,0 +1,109 @@
+"""Delaunay's triangles: what the definition says, and a body that moves against all looked for at once."""
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from purvel.libraries import Array
+from purvel.space.ground import Footprint
+from purvel.space.triangles import Around, Triangles, sampled, triangulated, with_more
+
+ROOM = np.array(
+    [[(0.0, 0.0), (6.0, 0.0)], [(6.0, 0.0), (6.0, 5.0)], [(6.0, 5.0), (0.0, 5.0)], [(0, 5), (0, 0)]]
+)
+BENCH = Footprint("bench", 2.0, 2.0, 0.0, 1.5, 0.6)
+SAW = Footprint("saw", 4.0, 3.0, 30.0, 0.9, 0.9)
+
+
+def triples(found: Triangles) -> set[frozenset[tuple[float, ...]]]:
+    """The triangles within the room, by what their corners are."""
+    return {
+        frozenset(tuple(found.points[k].tolist()) for k in corners)
+        for corners in found.corners
+        if (corners >= 4).all()
+    }
+
+
+def is_right(found: Triangles) -> bool:
+    """Nothing lies in a circle, each circle goes through its three corners, every edge has its two triangles,
+    and there are as many triangles as Euler says.
+    """
+    away = np.hypot(*(found.middles[:, None] - found.points).transpose(2, 0, 1))
+    through = np.take_along_axis(away, found.corners, axis=1)
+    shared = [set(found.corners[a]) & set(found.corners[b]) for a, b in found.edges[:, 2:]]
+    return (
+        bool((away >= found.radius[:, None] - 1e-9).all())
+        and np.allclose(through, found.radius[:, None], rtol=1e-6)
+        and shared == [{p, q} for p, q in found.edges[:, :2].tolist()]
+        and len(found.corners) == 2 * len(found.points) - 6
+        and 2 * len(found.edges) == 3 * len(found.corners) - 4
+    )
+
+
+def test_triangles_are_what_delaunay_says() -> None:
+    found = triangulated(sampled(ROOM, 0.5))
+    assert len(found.points) == 2 * (12 + 10) + 4
+    assert is_right(found)
+
+
+def test_a_body_more_makes_the_triangles_that_all_make_together() -> None:
+    base = triangulated(sampled(ROOM, 0.25))
+    square = sampled(
+        np.array([[(2.0, 2.0), (3.0, 2.1)], [(3.0, 2.1), (2.0, 2.0)], [(1.0, 4.0), (1.1, 4.2)]]), 0.1
+    )
+    grown = with_more(base, square)
+    assert grown is not None and is_right(grown)
+    together = triangulated(np.concatenate([sampled(ROOM, 0.25), square]))
+    assert triples(grown) == triples(together)
+
+
+def test_outside_of_all_that_was_there_it_says_that_it_cannot() -> None:
+    assert with_more(triangulated(sampled(ROOM, 0.5)), np.array([(400.0, 2.0), (401.0, 3.0)])) is None
+
+
+@settings(max_examples=15, deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(["bench", "saw"]), st.floats(0.8, 5.2), st.floats(0.8, 4.2), st.floats(0, 180)
+        ),
+        min_size=2,
+        max_size=6,
+    )
+)
+def test_whatever_moves_the_triangles_are_those_of_where_things_stand(
+    moves: list[tuple[str, float, float, float]],
+) -> None:
+    asked, standing = Around(ROOM, 0.25), {"bench": BENCH, "saw": SAW}
+    for name, x, y, angle in moves:
+        standing[name] = replace(standing[name], x=x, y=y, angle=angle)
+        bodies = tuple(standing.values())
+        assert triples(asked.triangles(bodies)) == triples(Around(ROOM, 0.25).triangles(bodies))
+
+
+@pytest.mark.parametrize("y", [0.3, 2.0, 2.6])
+def test_what_touches_a_wall_or_another_thing_shares_its_points(y: float) -> None:
+    """The saw's corner lies on the bench's, or the bench's side on the wall, point on point."""
+    asked = Around(ROOM, 0.25)
+    asked.triangles((BENCH, replace(SAW, angle=0.0, width=1.5)))
+    bodies = (BENCH, replace(SAW, angle=0.0, width=1.5, depth=0.6, x=3.5, y=y))
+    found = asked.triangles(bodies)
+    assert is_right(found)
+    assert triples(found) == triples(Around(ROOM, 0.25).triangles(bodies))
+
+
+def test_what_has_gone_is_gone() -> None:
+    asked = Around(ROOM, 0.25)
+    both, one = asked.triangles((BENCH, SAW)), asked.triangles((BENCH,))
+    assert len(both.points) - len(one.points) == _count(SAW)
+    assert len(asked.triangles((BENCH, SAW)).points) == len(both.points)
+    assert len(asked.triangles(()).points) == len(both.points) - _count(SAW) - _count(BENCH)
+
+
+def _count(body: Footprint) -> int:
+    """How many points, 0.25 m apart at the most, are on a body's four sides."""
+    many: Array = 2 * np.ceil(np.array([body.width, body.depth]) / 0.25)
+    return int(many.sum())
