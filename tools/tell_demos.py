@@ -1,20 +1,28 @@
-"""Writes what is found in the demo shops as text, one file each, for a reader and for the test that holds it.
+"""Writes what is found and reported of the demo shops as text, for a reader and for the tests that hold it.
 
 Read the difference before it is committed: it is what the change says to the user.
 """
 
+import json
+import re
 import sys
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from datetime import date
+from math import sqrt
 from pathlib import Path
+from typing import Any
+from zlib import crc32
 
 from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import Document, loads
 from purvel.quantities import format_number
+from purvel.report import as_json
 from purvel.review import Finding, Memory
 from purvel.review.keep import answers as keep_answers
 from purvel.review.reviewing import first_review, whole_review
+from purvel.review.told import advising
 
 TOLD = Path(__file__).parents[1] / "tests" / "data" / "told"
 SHOPS = {
@@ -28,6 +36,9 @@ SHOPS = {
 SEARCHED = ("garage", "single-garage", "spare-room", "garage-mended")
 """Those whose long searches are told too."""
 DAY = date(2026, 11, 27)
+SHORT = 160  # characters of words of one place in the report that are written out; more are only counted
+UNSAID = ("purvel", "upkeep.due", "findings.sentence", "findings.why", "findings.basis", "findings.moves")
+"""Places in the report that depend on the day or version, or are told otherwise."""
 
 
 def pages() -> Iterator[tuple[str, str]]:
@@ -49,9 +60,59 @@ def _told(one: Finding) -> str:
     return "\n  ".join((f"{one.grade.word} {one.stage} {one.rule} [{where}]", *lines)) + "\n"
 
 
+def report_of(document: Document) -> dict[str, Any]:
+    """The report, as somebody reads it who has nothing but its file."""
+    with advising(document.shop, Memory(attachments=document.named())) as advised:
+        read: dict[str, Any] = json.loads(json.dumps(as_json(advised), allow_nan=False))
+    return read
+
+
+def summed(report: Mapping[str, Any]) -> str:
+    """A line for each place in a report, lists taken together: of figures how many they are, their mean and
+    the root of their mean square; of words each and how often. Then what helps each finding.
+    """
+    at = dict[str, list[Any]]()
+    _gather(report, "", at)
+    lines = [f"{place}: {_sum(found)}" for place, found in at.items() if not place.startswith(UNSAID)]
+    for finding in report["findings"]:
+        lines += [f"{finding['rule']} {' '.join(finding['about_ids'])}: {_moves(finding)}"]
+    return "\n".join(lines) + "\n"
+
+
+def _gather(part: Any, place: str, at: dict[str, list[Any]]) -> None:
+    if isinstance(part, dict):
+        for name, inner in part.items():
+            _gather(inner, f"{place}.{name}" if place else name, at)
+    elif isinstance(part, list):
+        for inner in part:
+            _gather(inner, place, at)
+    else:
+        at.setdefault(place, []).append(part)
+
+
+def _sum(found: Sequence[Any]) -> str:
+    figures = [float(one) for one in found if isinstance(one, (int, float)) and not isinstance(one, bool)]
+    words = Counter(str(one) for one in found if not isinstance(one, (int, float)) or isinstance(one, bool))
+    told = ", ".join(f"{one} x {count}" if count > 1 else one for one, count in sorted(words.items()))
+    if len(told) > SHORT:
+        told = f"{words.total()} words {crc32(re.sub('[0-9]', '', told).encode()):08x}"
+    if figures:
+        mean, root = sum(figures) / len(figures), sqrt(sum(one**2 for one in figures) / len(figures))
+        told = f"{len(figures)} of {mean:.6g} ~ {root:.6g}" + (f", {told}" if told else "")
+    return told
+
+
+def _moves(finding: Mapping[str, Any]) -> str:
+    of_day = finding["stage"] == "keep"
+    moves = [one["label"] if of_day else f"{one['label']} -> {one['outcome']}" for one in finding["moves"]]
+    return " | ".join(moves) or finding["nothing_small"] or "nothing"
+
+
 if __name__ == "__main__":
     keep_answers.today = lambda: DAY
     TOLD.mkdir(parents=True, exist_ok=True)
     for name, text in pages():
         (TOLD / name).write_text(text, "utf-8")
         sys.stdout.write(f"{name}\n")
+    for name in SHOPS:
+        (TOLD / f"{name}-report.txt").write_text(summed(report_of(loads(demo_bytes(name)))), "utf-8")
