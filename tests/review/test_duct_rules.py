@@ -85,7 +85,8 @@ def test_past_the_last_point_of_a_curve_is_said(piped: Shop) -> None:
     hump = tuple(CurvePoint(flow=q, pressure=p) for q, p in ((0, 1500), (0.4, 2600), (0.6, 0)))
     (left,) = fired(change(piped, thing.id, source=replace(thing.source, curve=hump)), "curve-hump")
     assert left.figures["flow"] < left.figures["peak"] == 0.4
-    assert fired(piped, "curve-hump") == []
+    right = tuple(CurvePoint(flow=q, pressure=p) for q, p in ((0, 2500), (0.02, 2600), (0.6, 0)))
+    assert fired(change(piped, thing.id, source=replace(thing.source, curve=right)), "curve-hump") == []
 
 
 def test_speeds_follow_what_is_carried_not_the_place_in_the_tree(two_drops: Shop) -> None:

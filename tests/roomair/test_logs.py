@@ -248,5 +248,7 @@ def test_where_a_stretch_may_lie() -> None:
     assert 0 <= start < end <= 20 * 60
     start, end = proposed(minutes * 60, levels, "work")
     assert 19 < start / 60 < 24 and 29 < end / 60 < 31
+    hazy = proposed(minutes * 60, levels + 100, "work")  # a quarter of the rise is there at 22.5 min
+    assert hazy[0] / 60 == pytest.approx(22.5, abs=0.6) and hazy == (start, end)
     again = np.where(minutes > 60, levels + 60, levels)
     assert 55 < proposed(minutes * 60, again, "decay")[1] / 60 <= 60.5

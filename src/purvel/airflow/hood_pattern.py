@@ -43,7 +43,7 @@ def pattern(opening: HoodOpening, depth: float, outlet: float) -> Pattern:
         raise ValueError(
             f"An outlet of {outlet * 1000:.0f} mm does not fit a back of {width * 1000:.0f} by {high * 1000:.0f} mm."
         )
-    edge = FLANGE if opening.kind in ("flanged", "flanged slot") and not is_slot else 0.0
+    edge = FLANGE if opening.kind == "flanged" else 0.0
     reach = depth + edge
     front = high if is_slot else 0.0
     left, low = max(reach, FLAP), reach
