@@ -95,6 +95,15 @@ def test_what_touches_a_wall_or_another_thing_shares_its_points(y: float) -> Non
     assert triples(found) == triples(Around(ROOM, 0.25).triangles(bodies))
 
 
+def test_two_move_together() -> None:
+    asked = Around(ROOM, 0.25)
+    third = Footprint("third", 1.0, 4.0, 45.0, 0.5, 0.5)
+    asked.triangles((BENCH, SAW, third))
+    for x in (2.1, 2.2):
+        bodies = (replace(BENCH, x=x), replace(SAW, x=x + 2.0), third)
+        assert triples(asked.triangles(bodies)) == triples(Around(ROOM, 0.25).triangles(bodies))
+
+
 def test_what_has_gone_is_gone() -> None:
     asked = Around(ROOM, 0.25)
     both, one = asked.triangles((BENCH, SAW)), asked.triangles((BENCH,))

@@ -1,4 +1,4 @@
-"""Delaunay's triangles of the points on edges, and those that change where one body moves among others."""
+"""Delaunay's triangles of the points on edges, and those that change where a body moves among others."""
 
 from __future__ import annotations
 
@@ -13,6 +13,7 @@ _JITTER = 1e-6  # m: points on one line are moved off it by about this, which th
 _SAME = 7  # decimals [m] to which points agree that are the same
 _FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
 _AROUND = 4  # of these
+_TOGETHER = 8  # bodies that may move at once, as what is grouped does
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -137,8 +138,8 @@ def _edges(corners: Indices, count: int) -> Indices:
 
 @dataclass(slots=True, eq=False)
 class Around:
-    """The triangles of points every `step` [m] on edges (n, 2, 2) [m] that stay and on bodies of which one
-    moves at a time: then those of all others are remembered.
+    """The triangles of points every `step` [m] on edges (n, 2, 2) [m] that stay and on bodies of which few
+    move at a time: then those of all others are remembered.
     """
 
     edges: Array
@@ -150,7 +151,7 @@ class Around:
         """The triangles with bodies where they stand now."""
         now = frozenset(bodies)
         moved, self._last = now - self._last, now
-        if len(moved) != 1:
+        if not 0 < len(moved) <= _TOGETHER:
             return triangulated(self._points(now))
         rest, base = now - moved, self._base
         if base is None or base[0] != rest:
