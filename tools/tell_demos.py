@@ -19,10 +19,13 @@ from purvel.demo import demo_bytes
 from purvel.files import Document, loads
 from purvel.quantities import format_number
 from purvel.report import as_json
-from purvel.review import Finding, Memory
+from purvel.review import Answers, Finding, Memory
+from purvel.review.ducts import routes
+from purvel.review.ducts.routes import Routing
 from purvel.review.keep import answers as keep_answers
 from purvel.review.reviewing import first_review, whole_review
 from purvel.review.told import advising
+from purvel.shop import Run, Shop
 
 TOLD = Path(__file__).parents[1] / "tests" / "data" / "told"
 SHOPS = {
@@ -35,6 +38,7 @@ SHOPS = {
 }
 SEARCHED = ("garage", "single-garage", "spare-room", "garage-mended")
 """Those whose long searches are told too."""
+ROUTED = ("garage", "garage-mended", "single-garage", "spare-room", "spare-room-mended")
 DAY = date(2026, 11, 27)
 SHORT = 160  # characters of words of one place in the report that are written out; more are only counted
 UNSAID = ("purvel", "upkeep.due", "findings.sentence", "findings.why", "findings.basis", "findings.moves")
@@ -108,6 +112,28 @@ def _moves(finding: Mapping[str, Any]) -> str:
     return " | ".join(moves) or finding["nothing_small"] or "nothing"
 
 
+def routes_of(shop: Shop, routing: Routing) -> str:
+    """What routes are proposed: what each costs and keeps clear of, and where its runs lie [m]."""
+    lines = []
+    for one in routing.routes:
+        sums = (one.cost, one.pipe, one.hose, one.elbows, one.branches, one.share, one.height)
+        lines += [f"{one.name}: {', '.join(f'{value:.5g}' for value in sums)}", *one.given_up, *one.left_out]
+        lines += [f"  {_laid(run)}" for run in one.shop.ducts.runs if run not in shop.ducts.runs]
+    return "\n".join(lines) + "\n"
+
+
+def _laid(run: Run) -> str:
+    points = " ".join(f"({point.x:.3f}, {point.y:.3f}, {point.z:.3f})" for point in run.points)
+    ends = f"{run.port} {run.joins} {', '.join(f'{gate.name} at {gate.at:.3f}' for gate in run.gates)}"
+    return f"{run.name}, {run.material} {run.diameter:.4f}: {points} {ends}".rstrip()
+
+
+def first_sizes() -> None:
+    """Routes are told with the first sizes that are thought of: which are best takes long."""
+    real = routes.sizings
+    routes.sizings = lambda *args: iter([next(iter(real(*args)))])
+
+
 if __name__ == "__main__":
     keep_answers.today = lambda: DAY
     TOLD.mkdir(parents=True, exist_ok=True)
@@ -116,3 +142,9 @@ if __name__ == "__main__":
         sys.stdout.write(f"{name}\n")
     for name in SHOPS:
         (TOLD / f"{name}-report.txt").write_text(summed(report_of(loads(demo_bytes(name)))), "utf-8")
+    first_sizes()
+    for name in ROUTED:
+        shop = loads(demo_bytes(name)).shop
+        source = next(thing.id for thing in shop.things if thing.source is not None)
+        *_, last = routes.routings(Answers(shop, Memory()), source)
+        (TOLD / f"{name}-routes.txt").write_text(routes_of(shop, last), "utf-8")

@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from itertools import pairwise
 from math import atan2, degrees, hypot
+from pathlib import Path
 
 import pytest
 
@@ -25,6 +26,7 @@ from purvel.shop.edits import put
 from purvel.shop.power import Luminaire
 from tests.conftest import box_room
 from tests.review.test_rules import fired, grade, piped, v
+from tests.told import assert_told
 
 __all__ = ["piped"]
 
@@ -67,10 +69,18 @@ def broken(route: Route, source: str) -> list[str]:
 @pytest.mark.parametrize(
     "demo", ["garage", "garage-mended", "single-garage", "spare-room", "spare-room-mended"]
 )
-def test_every_proposal_keeps_clear_and_serves_all_that_it_does_not_name(demo: str) -> None:
+def test_every_proposal_keeps_clear_and_serves_all_that_it_does_not_name(
+    demo: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """And lies as it lay when it was read last; `tools/tell_demos.py` writes the texts."""
     shop = loads(demo_bytes(demo)).shop
     source = next(thing.id for thing in shop.things if thing.source is not None)
     result = found(shop, source)
+    monkeypatch.syspath_prepend(Path(__file__).parents[2] / "tools")
+    from tell_demos import TOLD, routes_of
+
+    told = (TOLD / f"{demo}-routes.txt").read_text("utf-8")
+    assert_told(demo, told, routes_of(shop, result), within=1e-3)
     assert result.done == 1.0 and result.routes
     for route in result.routes:
         assert broken(route, source) == []
