@@ -1,6 +1,7 @@
 """Charts in the look of the drawing board."""
 
 from collections.abc import Callable
+from math import ceil, log10
 from typing import Any
 
 from PySide6.QtCore import Qt
@@ -42,7 +43,15 @@ def dress_plot(plot: Any, theme: Theme, bottom: str, left: str) -> None:
         axis.setTickFont(font)
         axis.setStyle(hideOverlappingLabels=True)
         axis.setLabel(text, **{"color": palette.ink, "font-size": f"{max(11, round(pixels * 0.85))}px"})
+        axis.showLabel(bool(text))
     plot.showGrid(x=True, y=True, alpha=0.15)
+
+
+def stepped(top: float) -> float:
+    """Where an axis ends that is to reach so far: one of twenty steps a decade, at which it stays while what
+    it shows moves a little. To draw an axis anew takes long.
+    """
+    return float(10.0 ** (ceil(20 * log10(top)) / 20))
 
 
 class ChartItems:

@@ -16,7 +16,7 @@ from purvel.app.stages.air.rooms_pane import RoomsPane
 from purvel.app.stages.air.wear_pane import WearPane
 from purvel.app.theme import Theme
 from purvel.app.view import View
-from purvel.app.widgets.charts import ChartItems, chart_letters, make_plot
+from purvel.app.widgets.charts import ChartItems, chart_letters, make_plot, stepped
 from purvel.app.widgets.panes import Pane, Panes
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.unbroken import unbroken
@@ -158,7 +158,6 @@ class DayInstrument(QWidget):
             self.side.addWidget(self.plot, 1)
         is_high = self.height() > ROOM_FOR_AXIS * self.theme.pixels
         self._drawn.begin(self.theme, "minutes from the start" if is_high else "", "mg/m³")
-        self.plot.getAxis("bottom").showLabel(is_high)
         self.plot.setVisible(day is not None)
         if day is not None:
             self._draw_day(day)
@@ -170,7 +169,7 @@ class DayInstrument(QWidget):
         times = day.times[seen]
         self._draw_sizes(times, course.by_size[seen], course.total[seen])
         highest = max(course.peak, self._draw_others(day, float(times[-1])))
-        top = self._draw_limit(times, course.total[seen], max(highest * 1.4, 0.02))
+        top = self._draw_limit(times, course.total[seen], stepped(max(highest * 1.35, 0.02)))
         self._draw_switching(day, float(times[-1]), top)
         self._name_work(float(times[-1]), top)
         self.plot.setXRange(0, float(times[-1]), padding=0)

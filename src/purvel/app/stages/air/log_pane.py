@@ -292,8 +292,6 @@ class LogPane(QWidget):
         lines = self.height() / self.theme.pixels
         left = channel.name if lines > ROOM_FOR_NAMES else ""
         dress_plot(self.plot, self.theme, "minutes of the log" if lines > ROOM_FOR_AXIS else "", left)
-        self.plot.getAxis("left").showLabel(bool(left))
-        self.plot.getAxis("bottom").showLabel(lines > ROOM_FOR_AXIS)
         seconds, values = envelope(log.seconds, channel.values, max(self.plot.width(), 200))
         wide = (
             1.5 if len(values) == len(channel.values) else 1.0

@@ -256,9 +256,9 @@ class AirStage(Stage):
         sheet.text(where, text, sheet.palette.ink, factor=0.87, bold=True, plate=True, centre=False)
 
     def _emitters(self, sheet: Sheet) -> None:
-        """Rings round machines for what gets past their hoods in the session, by area."""
+        """Rings round machines for what gets past their hoods in the day that is drawn below, by area."""
         shop = self.workspace.shown
-        lost = past_hoods(self.answers().of(AirAnswers).air)
+        lost = past_hoods(self.review.answers.of(AirAnswers).air)
         most = max(lost.values(), default=0.0)
         for item, amount in lost.items():
             thing = shop.thing(item)
