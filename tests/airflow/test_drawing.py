@@ -110,6 +110,37 @@ def test_a_branch_begins_where_it_was_pressed_and_a_free_end_is_carried_on() -> 
         begun(on, 4.0, 6.8)
 
 
+def test_a_second_source_is_brought_to_the_line_of_the_first() -> None:
+    on = put(with_main(), make_thing("collector", "second", 5.0, 1.5))
+    paths = run_paths(on.ducts, on.things)
+    x, y = inlet()
+    line = Run(id="line", source="second")
+    rise = length_of(paths["main"]) - 4.0
+    joined = drawing.line_under(on, paths, line, 30.0, x + 2.0, y, REACH)
+    assert joined is not None and joined.joins is not None
+    assert joined.joins == Join(run="main", at=pytest.approx(rise + 2.0, abs=2e-3), angle=30.0)
+    at_end = drawing.line_under(on, paths, line, 30.0, x + 3.9, y, REACH)
+    assert at_end is not None and at_end.joins == Join(run="main", at=None, angle=30.0)
+    served = put(on, replace(on.ducts.runs[0], port=PortRef(thing="saw", port=on.things[2].ports[0].id)))
+    paths_to_saw = run_paths(served.ducts, served.things)
+    sx, sy = port("saw")
+    beside = drawing.line_under(served, paths_to_saw, line, 30.0, sx, sy, REACH)
+    assert beside is not None and beside.joins is not None and beside.joins.at is not None  # a port ends it
+    assert drawing.line_under(on, paths, line, 30.0, x + 2.0, y + 1.0, REACH) is None
+    assert drawing.line_under(on, paths, Run(id="own", source="collector"), 30.0, x + 2.0, y, REACH) is None
+    assert drawing.line_under(on, paths, Run(id="branch"), 30.0, x + 2.0, y, REACH) is None
+    assert drawing.finished(on, joined).name == f"{on.things[-1].name} line"
+    assert len(drawing.places_to_end(on, paths, line)) == 2 + 3  # two ports, three places along the main
+    assert len(drawing.places_to_end(on, paths, replace(line, source=None))) == 2
+
+
+def test_the_source_of_a_run_is_found_along_what_it_joins() -> None:
+    on = put(put(with_main(), Run(id="b", joins=Join(run="main"))), Run(id="c", joins=Join(run="b")))
+    assert [drawing.source_of(on, one) for one in ("main", "b", "c", "none")] == ["collector"] * 3 + [None]
+    looped = put(on, Run(id="b", joins=Join(run="c")))
+    assert drawing.source_of(looped, "c") is None
+
+
 def test_a_turned_collector_is_clicked_where_it_stands() -> None:
     # 1.6 m wide, 0.75 m deep
     turned = replace(make_thing("table-saw", "long", 4.0, 3.0, 90.0), source=shop().things[0].source)

@@ -92,6 +92,20 @@ def test_what_is_no_list_of_kinds_is_refused_in_a_sentence(text: str, sentence: 
     assert read_kinds(SAYS.encode(), "my.toml")["Saw"].height == 1.0
 
 
+def test_what_cannot_be_read_or_written_is_said_in_a_sentence(tmp_path: Path) -> None:
+    there = Library(tmp_path)  # a folder is no file
+    with pytest.raises(FileError, match="Your own kinds cannot be read: is a directory"):
+        there.kinds()
+    library = Library(tmp_path / "kinds.toml")
+    with pytest.raises(FileError, match=r"none.toml cannot be read: no such file"):
+        library.take_in(tmp_path / "none.toml")
+    with pytest.raises(FileError, match=f"{tmp_path.name} cannot be written: "):
+        library.write_out(tmp_path)
+    (tmp_path / "in").write_text("a file where a folder should be")
+    with pytest.raises(FileError, match="Your own kinds cannot be kept: "):
+        Library(tmp_path / "in" / "deep" / "kinds.toml")._write({})
+
+
 def test_the_command_takes_in_lists_and_writes_out(tmp_path: Path) -> None:
     given, out = tmp_path / "given.toml", tmp_path / "out.toml"
     given.write_text(SAYS)

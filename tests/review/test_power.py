@@ -114,10 +114,27 @@ def test_what_has_no_outlet_of_its_voltage_gets_one() -> None:
     assert circuit.volts == 240 and circuit.rating >= 12.0 / 0.8
 
 
+def test_what_no_cord_reaches_gets_an_outlet_of_its_voltage_beside_it() -> None:
+    fan = make_thing("collector", "fan", 5.0, 0.5)
+    wired = shop(fan, circuits=(ONE, TWO, Circuit(id="big", volts=240.0, rating=20.0, conductor="awg-12")))
+    (said,) = found(wired, "no-outlet")
+    first, own = remedies_for(said, review(wired).answers)
+    after = first.edit(wired)
+    (outlet,) = (one for one in after.power.outlets if one not in wired.power.outlets)
+    assert (outlet.circuit, outlet.wall, outlet.offset, outlet.height) == ("big", "A", 4.5, 1.15)
+    assert found(after, "no-outlet") == [] and len(own.edit(wired).power.circuits) == 4
+
+
 def test_plugged_in_by_choice_at_the_wrong_voltage_is_a_stop() -> None:
     fan = replace(make_thing("collector", "fan", 5.0, 0.5), outlet="a")
     (said,) = found(shop(fan), "wrong-outlet")
     assert said.grade == Grade.STOP and said.about == ("fan",)
+    big = Circuit(id="big", volts=240.0, rating=20.0, conductor="awg-12")
+    right = Outlet(id="right", wall="A", offset=4.0, circuit="big")
+    near = Outlet(id="a", wall="A", offset=1.5, circuit="one")
+    wired = shop(fan, circuits=(ONE, TWO, big), outlets=(near, right))
+    (nearest,) = remedies_for(found(wired, "wrong-outlet")[0], review(wired).answers)
+    assert found(nearest.edit(wired), "wrong-outlet") == []
 
 
 def test_a_cord_across_the_floor_is_mended_from_above() -> None:

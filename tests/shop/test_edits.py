@@ -16,6 +16,7 @@ from purvel.shop import (
     Opening,
     PartOpen,
     PortRef,
+    Room,
     Run,
     Shop,
     Slope,
@@ -296,3 +297,24 @@ def test_a_split_wall_by_hand() -> None:
     assert [(one.wall, one.offset) for one in after.openings] == [("A", 1.0), ("E", 0.0), ("E", 1.5)]
     assert [(one.wall, one.low) for one in after.ceiling.slopes] == [("A", 1.8), ("E", 1.8)]
     assert edits.slope_ceiling(shop, "A", None).room.ceiling.slopes == ()
+
+
+def test_two_walls_square_to_each_other_are_made_a_room() -> None:
+    for turn in (90.0, -90.0):
+        walls = (Wall(id="A", length=6.0, turn=turn), Wall(id="B", length=4.0, turn=10.0))
+        whole = edits.as_rectangle(Shop(room=Room(walls=walls)))
+        assert whole is not None
+        assert [(one.length, one.turn) for one in whole.room.walls] == [
+            (6.0, turn),
+            (4.0, turn),
+            (6.0, turn),
+            (4.0, turn),
+        ]
+        assert [one.provenance for one in whole.room.walls[2:]] == ["paced", "paced"]
+        assert len({one.id for one in whole.room.walls}) == 4
+        for some in (
+            walls[:1],
+            (replace(walls[0], turn=80.0), walls[1]),
+            (*walls, replace(walls[0], id="C")),
+        ):
+            assert edits.as_rectangle(Shop(room=Room(walls=some))) is None
