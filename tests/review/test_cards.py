@@ -10,6 +10,8 @@ from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.cards import cards, suction_limits
 from purvel.review.stage import Table
 from purvel.shop import Shop
+from purvel.shop.ducts import HoodPlan
+from purvel.shop.edits import change_ducts
 from tests.review.test_rules import piped, two_drops
 
 __all__ = ["piped", "two_drops"]
@@ -46,6 +48,23 @@ def test_a_hood_that_gets_just_what_it_needs_is_at_its_limit(two_drops: Shop) ->
     assert starved == pytest.approx(hood.static_suction)
     assert blocked == pytest.approx((hood.static_suction + flows.source_pressure) / 2)
     assert suction_limits(hood, 2 * hood.flow, flows)[0] == pytest.approx(4 * hood.static_suction)
+
+
+def test_a_designed_hood_is_told_with_what_it_wants_and_gets(two_drops: Shop) -> None:
+    """A plain opening asks for v (10 x2 + A) [Dalla Valle]: at 0.1 m from 0.3 by 0.2 m that is 0.16 v; with
+    fine dust 0.254 to 1 m/s."""
+    hood = HoodPlan(
+        id="h", name="Sanding", idea="none", shape="plain", width=0.3, height=0.2, depth=0.15, thing="saw"
+    )
+    kept = change_ducts(two_drops, hoods=(hood, replace(hood, id="i", name="", thing=None)))
+    first, second = tables(kept)["Hoods designed"].rows
+    assert first[0] == "Sanding" and second[0] == "i"
+    assert first[1].endswith(", 300 mm by 200 mm") and first[2:4] == ("150 mm", "100 mm")
+    wants = [float(one) for one in re.findall(r"[0-9.]+", first[4])[:1]]
+    assert "m³/h" in first[4] and wants[0] == pytest.approx(0.254 * 0.16 * 3600, rel=0.01)
+    assert first[4].split(" to ")[1] == "576 m³/h" and second[5] == "no duct"
+    most = tables(two_drops)["Hood cards"].rows[0][2]
+    assert first[5] == most
 
 
 def test_ends_of_other_sizes_are_on_the_adapter_card(two_drops: Shop) -> None:

@@ -12,7 +12,8 @@ from purvel.review.keep import answers as keep_answers
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.keep.report import report
 from purvel.shop import Shop, Stock
-from purvel.shop.edits import remove
+from purvel.shop.ducts import Ran
+from purvel.shop.edits import change_ducts, remove
 from purvel.shop.faults import faults
 from purvel.shop.jobs import Job, JobStep
 from purvel.shop.upkeep import Bin, CutList, CutPart, CutStock, Duty, Entry, Upkeep
@@ -62,6 +63,14 @@ def test_what_is_due_is_one_finding_and_done_today() -> None:
     after = cure.edit(here)
     assert [one.done_on for one in after.upkeep.duties] == ["2026-03-01", "2026-03-01", "2026-01-25"]
     assert all(one.grade != Grade.MEND for one in found(after, "duty"))
+
+
+def test_hours_that_a_switch_box_counted_are_added_up_by_day() -> None:
+    ran = [("2026-02-09", 9.0), ("2026-02-20", 0.5), ("2026-02-20", 0.25)]
+    counted = tuple(Ran(thing="planer", day=day, hours=hours) for day, hours in ran)
+    by_day = {date(2026, 2, 9): 9.0, date(2026, 2, 20): 0.75}
+    answers = Answers(change_ducts(shop(), ran=counted), Memory()).of(KeepAnswers)
+    assert answers.counted == {"planer": by_day}
 
 
 def test_nothing_due_says_what_is_next() -> None:

@@ -68,6 +68,15 @@ def test_the_table_marks_the_cheapest_and_names_what_is_missing(piped: Shop) -> 
     assert quote_table(answers_of(piped), Figures("metric")) is None
 
 
+def test_the_cheapest_for_everything_is_told(piped: Shop) -> None:
+    many = len(bill(answers_of(piped)))
+    shop = take_in(piped, filled(piped, "Tin & Sons", dict.fromkeys(range(many), 10.0)))[0]
+    shop = take_in(shop, filled(shop, "Pipe Yard", dict.fromkeys(range(many), 9.0)))[0]
+    total = 9.0 * sum(line.amount for line in bill(answers_of(piped)))
+    text = " ".join(said(answers_of(shop)))
+    assert f"Cheapest for everything from one: Pipe Yard, $ {total:,.2f}." in text
+
+
 def test_prices_taken_in_again_change_those_that_are_there(piped: Shop) -> None:
     shop = quoted(piped)
     many = len(shop.ducts.quotes)

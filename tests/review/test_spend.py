@@ -86,10 +86,11 @@ def test_what_needs_no_dust_and_no_current_is_ready_where_it_stands() -> None:
 
 
 def test_what_it_needs_comes_first() -> None:
-    here = shop(item("saw", 400, needs=("wire",)), item("wire", 100))
+    lamp, bench, last = item("lamp", 20), item("bench", 80), item("last", 10)
+    here = shop(lamp, item("saw", 400, needs=("wire",)), bench, item("wire", 100), last)
     (said,) = found(here, "needs-first")
     cure = remedies_for(said, review(here).answers)[0]
-    assert [one.id for one in cure.edit(here).budget.items] == ["wire", "saw"]
+    assert [one.id for one in cure.edit(here).budget.items] == ["lamp", "bench", "wire", "saw", "last"]
     assert found(cure.edit(here), "needs-first") == []
 
 
