@@ -26,8 +26,8 @@ from tests.told import assert_told
 
 
 @pytest.fixture(scope="module", params=NAMES)
-def demo(request: pytest.FixtureRequest) -> Iterator[tuple[str, dict[str, Any]]]:
-    """The name of a demo and its report, as it is on the day that the told texts are of."""
+def demo(request: pytest.FixtureRequest) -> Iterator[tuple[str, tuple[dict[str, Any], str]]]:
+    """The name of a demo and its report, read and printed, as on the day that the told texts are of."""
     with pytest.MonkeyPatch.context() as patch:
         patch.syspath_prepend(Path(__file__).parents[1] / "tools")
         from tell_demos import DAY, report_of
@@ -37,16 +37,16 @@ def demo(request: pytest.FixtureRequest) -> Iterator[tuple[str, dict[str, Any]]]
 
 
 @pytest.fixture
-def report(demo: tuple[str, dict[str, Any]]) -> dict[str, Any]:
-    return demo[1]
+def report(demo: tuple[str, tuple[dict[str, Any], str]]) -> dict[str, Any]:
+    return demo[1][0]
 
 
-def test_it_says_what_it_said_when_it_was_read_last(demo: tuple[str, dict[str, Any]]) -> None:
+def test_it_says_what_it_said_when_it_was_read_last(demo: tuple[str, tuple[dict[str, Any], str]]) -> None:
     """Every figure and word of it, and what helps; `tools/tell_demos.py` writes the texts."""
     from tell_demos import TOLD, summed
 
     name, said = demo
-    assert_told(name, (TOLD / f"{name}-report.txt").read_text("utf-8"), summed(said), within=2e-4)
+    assert_told(name, (TOLD / f"{name}-report.txt").read_text("utf-8"), summed(*said), within=2e-4)
 
 
 def check_segments(one: dict[str, Any], system: dict[str, Any], air: dict[str, float]) -> None:

@@ -18,12 +18,13 @@ from zlib import crc32
 from purvel.demo import demo_bytes
 from purvel.files import Document, loads
 from purvel.quantities import format_number
-from purvel.report import as_json
+from purvel.report import as_json, as_text
 from purvel.review import Answers, Finding, Memory
 from purvel.review.ducts import routes
 from purvel.review.ducts.routes import Routing
 from purvel.review.keep import answers as keep_answers
 from purvel.review.reviewing import first_review, whole_review
+from purvel.review.stages import STAGES
 from purvel.review.told import advising
 from purvel.shop import Run, Shop
 
@@ -64,23 +65,34 @@ def _told(one: Finding) -> str:
     return "\n  ".join((f"{one.grade.word} {one.stage} {one.rule} [{where}]", *lines)) + "\n"
 
 
-def report_of(document: Document) -> dict[str, Any]:
-    """The report, as somebody reads it who has nothing but its file."""
+def report_of(document: Document) -> tuple[dict[str, Any], str]:
+    """The report, as somebody reads it who has nothing but its file; and what is printed of it but findings,
+    in millimetres.
+    """
     with advising(document.shop, Memory(attachments=document.named())) as advised:
         read: dict[str, Any] = json.loads(json.dumps(as_json(advised), allow_nan=False))
-    return read
+        metric = replace(advised.review, shop=replace(document.shop, units="metric"))
+        printed = as_text(replace(advised, review=metric))
+    return read, printed[: printed.index(f"\n\n{STAGES[0].title}\n")]
 
 
-def summed(report: Mapping[str, Any]) -> str:
-    """A line for each place in a report, lists taken together: of figures how many they are, their mean and
-    the root of their mean square; of words each and how often. Then what helps each finding.
+def summed(report: Mapping[str, Any], printed: str) -> str:
+    """What is printed, and a line for each place in a report, lists taken together: of figures how many they
+    are, their mean and the root of their mean square; of words each and how often. Then what helps each
+    finding.
     """
     at = dict[str, list[Any]]()
     _gather(report, "", at)
-    lines = [f"{place}: {_sum(found)}" for place, found in at.items() if not place.startswith(UNSAID)]
+    lines = [*map(_spaced, printed.split("\n")), ""]
+    lines += [f"{place}: {_sum(found)}" for place, found in at.items() if not place.startswith(UNSAID)]
     for finding in report["findings"]:
         lines += [f"{finding['rule']} {' '.join(finding['about_ids'])}: {_moves(finding)}"]
     return "\n".join(lines) + "\n"
+
+
+def _spaced(row: str) -> str:
+    """A row of a table without the spaces that a figure of one more digit would move."""
+    return re.sub("  +", "  ", row)
 
 
 def _gather(part: Any, place: str, at: dict[str, list[Any]]) -> None:
@@ -141,7 +153,7 @@ if __name__ == "__main__":
         (TOLD / name).write_text(text, "utf-8")
         sys.stdout.write(f"{name}\n")
     for name in SHOPS:
-        (TOLD / f"{name}-report.txt").write_text(summed(report_of(loads(demo_bytes(name)))), "utf-8")
+        (TOLD / f"{name}-report.txt").write_text(summed(*report_of(loads(demo_bytes(name)))), "utf-8")
     first_sizes()
     for name in ROUTED:
         shop = loads(demo_bytes(name)).shop
