@@ -3,6 +3,8 @@
 Read the difference before it is committed: it is what the change says to the user.
 """
 
+import csv
+import io
 import json
 import re
 import sys
@@ -15,8 +17,13 @@ from pathlib import Path
 from typing import Any
 from zlib import crc32
 
+import ezdxf
+from ezdxf.entities import LWPolyline, Polyline
+from ezdxf.math import Vec3
+
 from purvel.demo import demo_bytes
 from purvel.files import Document, loads
+from purvel.lists import LISTS
 from purvel.quantities import format_number
 from purvel.report import as_json, as_text
 from purvel.review import Answers, Finding, Memory
@@ -40,6 +47,7 @@ SHOPS = {
 SEARCHED = ("garage", "single-garage", "spare-room", "garage-mended")
 """Those whose long searches are told too."""
 ROUTED = ("garage", "garage-mended", "single-garage", "spare-room", "spare-room-mended")
+LISTED = ("garage", "garage-mended", "spare-room")
 DAY = date(2026, 11, 27)
 SHORT = 160  # characters of words of one place in the report that are written out; more are only counted
 UNSAID = ("purvel", "upkeep.due", "findings.sentence", "findings.why", "findings.basis", "findings.moves")
@@ -140,6 +148,44 @@ def _laid(run: Run) -> str:
     return f"{run.name}, {run.material} {run.diameter:.4f}: {points} {ends}".rstrip()
 
 
+def lists_of(shop: Shop) -> str:
+    """What is written into lists, and of those with many rows the sums: of the air by column, of the drawing
+    by layer and kind.
+    """
+    lines = []
+    for name, write in LISTS.items():
+        if name == "calendar.ics":  # which is of the day
+            continue
+        lines.append(name)
+        text, at = write(shop), dict[str, list[Any]]()
+        if name == "air.csv":
+            _columns(text, at)
+        elif name == "plan.dxf":
+            _entities(text, at)
+        lines += [f"{place}: {_sum(found)}" for place, found in at.items()] or text.splitlines()
+    return "\n".join(lines) + "\n"
+
+
+def _columns(text: str, at: dict[str, list[Any]]) -> None:
+    heads, *rows = csv.reader(io.StringIO(text))
+    for head, column in zip(heads, zip(*rows)):
+        at[head] = [float(one) if re.fullmatch("[0-9.e-]+", one) else one for one in column]
+
+
+def _entities(text: str, at: dict[str, list[Any]]) -> None:
+    for one in ezdxf.read(io.StringIO(text)).modelspace():
+        known = one.dxfattribs()
+        kind = f"{known.get('layer')} {one.dxftype()}"
+        if isinstance(one, (LWPolyline, Polyline)):
+            points = one.points() if isinstance(one, Polyline) else one
+            known["points"] = [value for point in points for value in point]
+        for name, value in known.items():
+            if name not in ("handle", "owner", "geometry"):
+                at.setdefault(f"{kind} {name}", []).extend(
+                    value if isinstance(value, (list, Vec3)) else [value]
+                )
+
+
 def first_sizes() -> None:
     """Routes are told with the first sizes that are thought of: which are best takes long."""
     real = routes.sizings
@@ -154,6 +200,8 @@ if __name__ == "__main__":
         sys.stdout.write(f"{name}\n")
     for name in SHOPS:
         (TOLD / f"{name}-report.txt").write_text(summed(*report_of(loads(demo_bytes(name)))), "utf-8")
+    for name in LISTED:
+        (TOLD / f"{name}-lists.txt").write_text(lists_of(loads(demo_bytes(name)).shop), "utf-8")
     first_sizes()
     for name in ROUTED:
         shop = loads(demo_bytes(name)).shop

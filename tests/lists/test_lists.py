@@ -6,6 +6,7 @@ import csv
 import io
 from dataclasses import replace
 from datetime import date, timedelta
+from pathlib import Path
 
 import pytest
 from icalendar import Calendar
@@ -28,7 +29,9 @@ from purvel.shop.faults import faults
 from purvel.shop.money import Budget, Item
 from purvel.shop.storage import Storage, Tool, WallUnit
 from purvel.shop.upkeep import CutList, CutPart, CutStock, Duty, Upkeep
+from tests.told import assert_told
 
+ROOT = Path(__file__).parents[2]
 GARAGE = loads(demo_bytes("garage-mended")).shop
 
 
@@ -42,6 +45,18 @@ def test_every_list_of_every_shop_is_a_table(name: str) -> None:
         table = list(csv.reader(io.StringIO(LISTS[name](shop))))
         assert len({len(row) for row in table}) == 1
         assert (len(table) > 1) == (shop is GARAGE)
+
+
+@pytest.mark.parametrize("name", ["garage", "garage-mended", "spare-room"])
+def test_the_lists_say_what_they_said_when_they_were_read_last(
+    name: str, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """`tools/tell_demos.py` writes the texts."""
+    monkeypatch.syspath_prepend(ROOT / "tools")
+    from tell_demos import TOLD, lists_of
+
+    told = (TOLD / f"{name}-lists.txt").read_text("utf-8")
+    assert_told(name, told, lists_of(loads(demo_bytes(name)).shop), within=2e-4)
 
 
 def test_tools_come_back_as_they_went() -> None:
