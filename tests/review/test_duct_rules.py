@@ -73,7 +73,7 @@ def test_a_run_without_length_is_said(piped: Shop) -> None:
     assert all(one.about != ("stub",) for one in fired(shop, "run-loose"))
 
 
-def test_past_the_last_point_of_a_curve_is_said(piped: Shop) -> None:
+def test_past_the_last_point_of_a_curve_is_said(piped: Shop, two_drops: Shop) -> None:
     assert fired(piped, "curve-past") == []
     (thing,) = (one for one in piped.things if one.source is not None)
     assert thing.source is not None
@@ -85,6 +85,10 @@ def test_past_the_last_point_of_a_curve_is_said(piped: Shop) -> None:
     hump = tuple(CurvePoint(flow=q, pressure=p) for q, p in ((0, 1500), (0.4, 2600), (0.6, 0)))
     (left,) = fired(change(piped, thing.id, source=replace(thing.source, curve=hump)), "curve-hump")
     assert left.figures["flow"] < left.figures["peak"] == 0.4
+    humped = change(two_drops, thing.id, source=replace(thing.source, curve=hump))
+    (least,) = fired(humped, "curve-hump")
+    flows = {one.id: one.flow for one in Answers(humped, Memory()).of(DuctAnswers).networks[0].sets}
+    assert len(flows) > 1 and flows[least.where.gate_set or ""] == min(flows.values())
     right = tuple(CurvePoint(flow=q, pressure=p) for q, p in ((0, 2500), (0.02, 2600), (0.6, 0)))
     assert fired(change(piped, thing.id, source=replace(thing.source, curve=right)), "curve-hump") == []
 

@@ -86,3 +86,5 @@ def test_slots_out_of_line_are_moved_into_line(small_shop: Shop) -> None:
     moved = cures(shop, off)["Move Outfeed table 6 mm to the left, as you feed"].edit(shop)
     assert moved.thing("table").x == pytest.approx(3.0) and grade(moved, "mitre-slots") == Grade.GOOD  # type: ignore[union-attr]
     assert fired(change(shop, "saw", slots=()), "mitre-slots") == []
+    (wide,) = fired(change(shop, "table", slots=(-0.144, 0.160)), "mitre-slots")  # 2 mm and 26 mm off
+    assert abs(wide.figures["off"]) == pytest.approx(0.026)
