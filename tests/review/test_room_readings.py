@@ -9,6 +9,7 @@ from purvel.review import Finding, Grade, Memory, remedies_for
 from purvel.review.answers import Answers
 from purvel.review.figures import Figures
 from purvel.review.reviewing import first_review
+from purvel.review.room.heights import height_words
 from purvel.review.room.readings import misfit_words
 from purvel.review.room.report import report
 from purvel.shop import Ceiling, Diagonal, Offset, Room, Shop, Slope, Spot, WallHeight
@@ -78,6 +79,13 @@ def test_a_height_under_the_ceiling_is_to_be_mended_and_one_over_it_seen() -> No
     (move,) = remedies_for(told[0], answers)
     assert move.label == "Set the ceiling to 2310 mm, the lowest that was read"
     assert move.edit(answers.shop).room.ceiling.height == 2.31
+
+
+def test_how_far_a_height_is_from_the_ceiling_is_said() -> None:
+    say = Figures("metric")
+    assert height_words(2.31, 2.4, say) == "90 mm under the ceiling"
+    assert height_words(2.45, 2.4, say) == "50 mm over the ceiling"
+    assert height_words(2.4004, 2.4, say) == "as the ceiling"
 
 
 def test_a_height_under_a_slope_is_held_against_the_slope() -> None:

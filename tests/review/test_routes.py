@@ -175,6 +175,7 @@ def test_pipe_goes_under_a_beam_or_round_a_door() -> None:
         (lambda shop: replace(shop, things=shop.things[:1]), "No machine's port is there"),
         (lambda shop: replace(shop, room=replace(shop.room, walls=shop.room.walls[:2])), "not closed yet"),
         (lambda shop: put(shop, replace(shop.things[0], x=5.72)), "no room for pipe before the inlet"),
+        (lambda shop: put(shop, replace(shop.things[0], source=None)), "Pick a collector, cyclone or vac"),
     ],
 )
 def test_where_nothing_can_be_led_it_says_why(change, why: str) -> None:  # type: ignore[no-untyped-def]

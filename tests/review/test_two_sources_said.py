@@ -8,13 +8,15 @@ from purvel.airflow import network as solver
 from purvel.airflow.flows import NetworkResult
 from purvel.airflow.sources import BANDS, most_suction
 from purvel.catalogue import make_thing, materials
-from purvel.review import Answers, Grade, Memory
+from purvel.review import Answers, Grade, Memory, review
 from purvel.review.air.answers import AirAnswers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.report import report
+from purvel.review.ducts.routes import routings
 from purvel.review.ducts.standing import carried
 from purvel.shop import CurvePoint, Gate, GateSet, Join, Run, Shop, Source, WorkInterval
-from purvel.shop.edits import change, change_ducts, put
+from purvel.shop.edits import change, change_ducts, change_shop, put
+from purvel.shop.scenes import Pose, Scene
 from tests.review.test_rules import fired, piped
 
 __all__ = ["piped"]
@@ -54,6 +56,19 @@ def test_two_sources_are_one_system_in_findings_and_report(doubled: Shop, piped:
     line = next(i for i, segment in enumerate(network.layout.segments) if segment.run == "line")
     assert one.segments[line].flow < 0 and carried(network.layout, one)[line].state != "idle"
     assert len(fired(doubled, "curve-representative")) == 2
+
+
+def test_no_route_is_proposed_on_the_line_of_two(doubled: Shop) -> None:
+    with pytest.raises(ValueError, match="Two sources pull at that line: no routes are proposed there"):
+        list(routings(Answers(doubled, Memory()), "collector"))
+
+
+def test_ducts_whose_source_is_put_away_are_not_checked_there(piped: Shop) -> None:
+    scenes = (Scene(id="s", name="Night", poses=(Pose(thing="collector", x=4.0, y=4.0),)),)
+    there = {one.rule: one for one in review(change_shop(piped, scenes=scenes), scene="s").findings}
+    assert there["source-away"].about == ("collector",) and there["source-away"].grade == Grade.WATCH
+    assert "In “Night” Single-stage collector" in there["source-away"].sentence
+    assert "source-away" not in {one.rule for one in review(piped).findings}
 
 
 def test_a_source_that_another_blows_back_through_is_said(doubled: Shop) -> None:
