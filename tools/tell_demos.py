@@ -50,6 +50,7 @@ ROUTED = ("garage", "garage-mended", "single-garage", "spare-room", "spare-room-
 LISTED = ("garage", "garage-mended", "spare-room")
 DAY = date(2026, 11, 27)
 SHORT = 160  # characters of words of one place in the report that are written out; more are only counted
+NOISE = 10  # decimals: what is less is what rounding left
 UNSAID = ("purvel", "upkeep.due", "findings.sentence", "findings.why", "findings.basis", "findings.moves")
 """Places in the report that depend on the day or version, or are told otherwise."""
 
@@ -115,7 +116,8 @@ def _gather(part: Any, place: str, at: dict[str, list[Any]]) -> None:
 
 
 def _sum(found: Sequence[Any]) -> str:
-    figures = [float(one) for one in found if isinstance(one, (int, float)) and not isinstance(one, bool)]
+    numbers = [one for one in found if isinstance(one, (int, float)) and not isinstance(one, bool)]
+    figures = [round(one, NOISE) + 0.0 for one in numbers]
     words = Counter(str(one) for one in found if not isinstance(one, (int, float)) or isinstance(one, bool))
     told = ", ".join(f"{one} x {count}" if count > 1 else one for one, count in sorted(words.items()))
     if len(told) > SHORT:

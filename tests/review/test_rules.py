@@ -200,8 +200,12 @@ def test_duct_rules(piped: Shop) -> None:
     assert slow.grade == Grade.MEND and slow.figures["speed"] < slow.figures["least"]
     assert grade(change(piped, "main", material="snap-lock"), "duct-collapse") is not None
     assert fired(piped, "duct-collapse") == []
-    bent = change(piped, "main", points=(v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)))
-    assert fired(bent, "inlet-straight")[0].figures["diameters"] == pytest.approx(0.1 / 0.125, rel=0.01)
+    for points in (
+        (v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)),
+        (v(1.2, 0.4, 0.65), v(1.2, 4.0, 0.65)),
+    ):
+        bent = change(piped, "main", points=points)
+        assert fired(bent, "inlet-straight")[0].figures["diameters"] == pytest.approx(0.1 / 0.125, rel=0.01)
     assert fired(piped, "inlet-straight") == []
     roll = Opening(id="roll", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.0, headroom=0.4)
     assert grade(put(piped, roll), "duct-in-door") == Grade.STOP
