@@ -8,8 +8,10 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.app.plan.label_layout import Label
 from purvel.app.plan.sheet import Sheet
+from purvel.app.widgets.charts import stepped
 from purvel.files import Document
 from purvel.review import Finding, Grade
+from purvel.review.air.answers import AirAnswers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.keep.rules import due_grade
@@ -17,7 +19,9 @@ from purvel.review.power.answers import PowerAnswers
 from purvel.review.power.light_rules import light_grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.room.rules import closing_grade
+from purvel.roomair.stretches import past_hoods
 from purvel.shop import Shop, Wall
+from purvel.shop.edits import change_room, put
 from tests.app.conftest import Bench
 from tests.conftest import box_room
 
@@ -141,3 +145,52 @@ def test_the_tape_walk(bench: Bench, room: object, rule: str, grade: Grade) -> N
     bench.stage("room")
     (finding,) = findings(bench, rule)
     assert finding.grade == closing_grade(bench.window.reviews.latest.answers.of(RoomAnswers)) == grade
+
+
+def test_rings_are_of_the_day_that_is_drawn_below(bench: Bench, labels: list[Label]) -> None:
+    bench.demo("garage")
+    bench.stage("air")
+
+    def rings() -> set[tuple[str, str]]:
+        said = ((one.owner, one.texts[0]) for one in painted(bench, labels))
+        return {(owner, text) for owner, text in said if text.endswith("past the hood")}
+
+    lost = past_hoods(bench.window.reviews.latest.answers.of(AirAnswers).air)
+    assert (
+        rings() == {(item, f"{amount / 1000:.2g} g past the hood") for item, amount in lost.items()} != set()
+    )
+    before = rings()
+    first = bench.workspace.shop.air.session.work[0]
+    bench.workspace.apply(lambda shop: put(shop, replace(first, minutes=2.0)), "Shorter")
+    bench.settle()
+    after = past_hoods(bench.window.reviews.latest.answers.of(AirAnswers).air)
+    assert (
+        rings()
+        == {(item, f"{amount / 1000:.2g} g past the hood") for item, amount in after.items()}
+        != before
+    )
+
+
+def test_the_days_axis_stays_while_the_course_moves_a_little(bench: Bench) -> None:
+    bench.demo("garage")
+    bench.stage("air")
+    chart = bench.window.stages["air"].day
+
+    def top() -> float:
+        return float(chart.plot.viewRange()[1][1])
+
+    first, peak = top(), chart.day.courses["central"].peak
+    assert 1.35 * peak <= first <= 1.35 * 1.13 * peak
+    room = bench.workspace.shop.room
+    for share, stays in ((1.001, True), (1.4, False)):
+        ceiling = replace(room.ceiling, height=room.ceiling.height * share)
+        bench.workspace.apply(lambda shop, c=ceiling: change_room(shop, ceiling=c), "Ceiling")
+        bench.settle()
+        assert chart.day.courses["central"].peak < peak
+        assert (top() == first) == stays
+
+
+def test_where_an_axis_ends() -> None:
+    assert [stepped(top) for top in (1.0, 1.1, 9.0, 0.02)] == pytest.approx(
+        [1.0, 1.122, 10.0, 0.02239], rel=1e-3
+    )
