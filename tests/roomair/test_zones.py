@@ -74,6 +74,9 @@ def test_a_door_a_hatch_and_what_is_given() -> None:
     assert low == pytest.approx(0.7 * 0.064 + 0.02, abs=6e-4)
     above = replace(door, kind="hatch", warmer=-3.0)  # the warm air is above: only what is pushed through
     assert exchange(above) == (0.02, 0.05, 0.1)
+    vent = hatch(0.5 * 1.2, 3.0)
+    wide = exchange(replace(above, width=0.5, height=1.2, warmer=3.0))
+    assert wide == pytest.approx((0.7 * vent + 0.02, vent + 0.05, vent + 0.1))
     assert exchange(replace(door, kind="stair")) == exchange(door)
     assert exchange(GIVEN) == (0.1, 0.1, 0.1)
 
