@@ -98,6 +98,17 @@ def test_how_far_a_disc_reaches_through_a_gap(behind: float, true: float) -> Non
     assert is_right(one.width, true)
 
 
+@pytest.mark.parametrize(("gap", "least"), [(0.0999, 0.0), (0.101, 0.081), (0.11, 0.09)])
+def test_what_is_thinner_than_anybody_is_no_way(gap: float, least: float) -> None:
+    """A fence of two parts across the room, with points 0.1 m apart on it and on the walls."""
+    parts = (
+        block("f1", 3.0, 1.2, 0.2, 2.4, 2.0),
+        block("f2", 3.0, 2.4 + gap + 1.3 - gap / 2, 0.2, 2.6 - gap, 2.0),
+    )
+    (one,) = ways((MACHINE, *parts))
+    assert least <= one.width <= (gap if least else 0.0)
+
+
 def test_points_on_edges_are_no_farther_apart_than_the_step() -> None:
     edges = np.array([[(-1.0, -1.0), (1.0, 1.0)], [(0.0, 0.0), (0.05, 0.0)], [(2.0, 1.0), (2.0, -1.03)]])
     points = sampled(edges, 0.1)

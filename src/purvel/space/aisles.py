@@ -23,6 +23,9 @@ from purvel.space.triangles import Around
 _STEPS = (0.1, 0.04, 0.01)
 _ALLOWED = 0.018  # m that a width may be less than the truth, a little under the 2 cm that are promised
 LEAST = 0.10  # m: thinner than this nobody is
+# m: what is wider by less counts as thinner. Points 0.1 m apart on one edge are moved off it by less, and let
+# no disc through between them that way.
+_TIE = 1e-5
 WAY_OUT = 0.71  # m; 28 in: what workplaces keep of the way out everywhere [OSHA 1910.36(g), high]
 WITH_BOARD = 1.07  # m; 42 in: a person who walks with a board in hand [trade practice]
 SQUEEZE = 0.61  # m; 24 in: a person can just squeeze through [trade practice]
@@ -163,7 +166,7 @@ class _Search:
     ) -> None:
         self.goals, self.step = goals, step
         triangles = entry.around[step].triangles(blockers)
-        self._way = diagram(triangles, entry.on_floor, list(entry.gaps), LEAST / 2)
+        self._way = diagram(triangles, entry.on_floor, list(entry.gaps), (LEAST + _TIE) / 2)
         bodies, starts = boxes(blockers), np.array(self._way.starts)
         free = distances(*_columns(self._way.places[starts]), bodies).min(axis=1, initial=np.inf) > 0
         self._reached = reach(self._way, starts[free].tolist())
