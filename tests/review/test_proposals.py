@@ -133,6 +133,8 @@ def test_a_circuit_is_relieved_machine_by_machine() -> None:
     heater = Appliance(id="heater", watts=600.0, volts=120, circuit="one", is_long=True)
     here = test_power.shop(along=("vac", "heater"), lights="one", luminaires=lamps, appliances=(heater,))
     saw, vac = here.things
+    big = Circuit(id="big", volts=240, rating=20.0, conductor="awg-12", residual=True)  # of no use to them
+    here = replace(here, power=replace(here.power, circuits=(*here.power.circuits, big)))
     here = replace(here, things=(replace(saw, outlet="a"), replace(vac, outlet="b")))
     told, finding = reviewed(here, "circuit")
     tries = list(stage_of("power").remedies["circuit"](finding, told.answers, Figures("metric")))
@@ -144,7 +146,7 @@ def test_a_circuit_is_relieved_machine_by_machine() -> None:
     ]
     plugged, own, lit, alone = (edit(here) for _, edit, *_ in tries)
     assert plugged.things[0].outlet == "b" and plugged.things[1] == here.things[1]
-    (circuit,) = own.power.circuits[2:]
+    (circuit,) = own.power.circuits[3:]
     assert (circuit.volts, circuit.rating, circuit.conductor) == (120, 30.0, "awg-10")
     outlet = own.power.outlets[2]
     assert own.things[0].outlet == outlet.id and outlet.circuit == circuit.id and outlet.wall == "A"

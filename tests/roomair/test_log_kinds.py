@@ -87,6 +87,9 @@ def test_a_clock_that_is_set_back_goes_on_and_rows_in_another_order_are_sorted()
     assert back == 0 and (np.diff(passed) > 0).all() and shuffled[order].tolist() == passed.tolist()
     few = np.array([0.0, 10.0, 20.0, 5.0, 15.0])
     assert in_order(few)[2] == 0  # too few between for a clock that was set
+    for before, after, is_set in ((10, 10, 1), (9, 10, 0), (10, 9, 0)):  # ten are enough
+        late = np.concatenate([1000.0 + 10 * np.arange(before), 10.0 * np.arange(after)])
+        assert in_order(late)[2] == is_set
 
 
 def test_a_log_whose_clock_was_set_back_says_so() -> None:
