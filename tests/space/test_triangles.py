@@ -60,8 +60,15 @@ def test_a_body_more_makes_the_triangles_that_all_make_together() -> None:
     assert triples(grown) == triples(together)
 
 
-def test_outside_of_all_that_was_there_it_says_that_it_cannot() -> None:
-    assert with_more(triangulated(sampled(ROOM, 0.5)), np.array([(400.0, 2.0), (401.0, 3.0)])) is None
+@pytest.mark.parametrize("x", [-500.0, -100.5, 106.5, 400.0])
+@pytest.mark.parametrize("y", [0.0, 2.0, -400.0])
+def test_outside_of_all_that_was_there_it_says_that_it_cannot(x: float, y: float) -> None:
+    square = sampled(np.array([[(x, y), (x + 1, y)], [(x + 1, y), (x, y + 1.0)]]), 0.25)
+    assert with_more(triangulated(sampled(ROOM, 0.5)), square) is None
+    asked = Around(ROOM, 0.25)
+    asked.triangles((BENCH, SAW))
+    away = (BENCH, replace(SAW, x=x, y=y))
+    assert triples(asked.triangles(away)) == triples(Around(ROOM, 0.25).triangles(away))
 
 
 @settings(max_examples=15, deadline=None)

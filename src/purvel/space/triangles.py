@@ -64,6 +64,9 @@ def with_more(base: Triangles, more: Array) -> Triangles | None:
     of a point after Bowyer and Watson, here of many at once].
     """
     more = _jittered(more)
+    (x0, y0), (x1, y1) = base.points[0], base.points[2] - (1.0, 0.0)
+    if not ((more > (x0, y0)) & (more < (x1, y1))).all():
+        return None  # not within the points far around
     middle = (more.min(axis=0) + more.max(axis=0)) / 2
     reach = np.hypot(*(more - middle).T).max()
     near = np.flatnonzero(np.hypot(*(base.middles - middle).T) <= base.radius + reach)
