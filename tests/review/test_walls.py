@@ -6,7 +6,7 @@ from typing import Any
 import pytest
 
 from purvel.catalogue import make_thing
-from purvel.catalogue.tools import make_tool
+from purvel.catalogue.tools import boards, make_tool
 from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
 from purvel.review.walls.answers import WallsAnswers
 from purvel.review.walls.report import report
@@ -50,6 +50,22 @@ def test_a_cleat_over_an_outlet_and_a_window_is_moved() -> None:
     here = shop()
     here = replace(here, room=replace(here.room, openings=(window,)))
     assert [one.about for one in found(here, "covers")] == [("w",)]
+
+
+def test_what_hangs_weighs_what_its_boards_do() -> None:
+    """A cabinet of six boards of 18 mm, 0.8 by 0.3 by 0.6 m: 2 (0.24 + 0.18 + 0.48) m2; a rack is open, three
+    tenths of that; a shelf and a cleat are one board.
+    """
+    cabinet = WallUnit(
+        id="c", kind="cabinet", wall="A", offset=1.0, width=0.8, depth=0.3, height=0.6, thickness=0.018
+    )
+    units = (cabinet, replace(cabinet, id="r", kind="rack", load=5.0), SHELF, CLEAT)
+    loads = Answers(shop(at("mallet", "cleat"), units=units), Memory()).of(WallsAnswers).loads
+    density = boards()[cabinet.material].density
+    assert loads["c"].mass == pytest.approx(1.8 * 0.018 * density)
+    assert loads["r"].mass == pytest.approx(5.0 + 0.3 * 1.8 * 0.018 * density)
+    assert loads["shelf"].mass == pytest.approx(1.2 * 0.3 * SHELF.thickness * density)
+    assert loads["cleat"].mass == pytest.approx(0.9 + 2.0 * 0.1 * CLEAT.thickness * density)
 
 
 def test_nothing_hangs_in_the_working_space_of_a_panel() -> None:
