@@ -66,7 +66,8 @@ def test_outside_of_all_that_was_there_it_says_that_it_cannot(x: float, y: float
     square = sampled(np.array([[(x, y), (x + 1, y)], [(x + 1, y), (x, y + 1.0)]]), 0.25)
     assert with_more(triangulated(sampled(ROOM, 0.5)), square) is None
     asked = Around(ROOM, 0.25)
-    asked.triangles((BENCH, SAW))
+    for on_the_way in (4.0, 4.1):
+        asked.triangles((BENCH, replace(SAW, x=on_the_way)))
     away = (BENCH, replace(SAW, x=x, y=y))
     assert triples(asked.triangles(away)) == triples(Around(ROOM, 0.25).triangles(away))
 
@@ -95,7 +96,8 @@ def test_whatever_moves_the_triangles_are_those_of_where_things_stand(
 def test_what_touches_a_wall_or_another_thing_shares_its_points(y: float) -> None:
     """The saw's corner lies on the bench's, or the bench's side on the wall, point on point."""
     asked = Around(ROOM, 0.25)
-    asked.triangles((BENCH, replace(SAW, angle=0.0, width=1.5)))
+    for on_the_way in (4.0, 4.1, 4.2):
+        asked.triangles((BENCH, replace(SAW, angle=0.0, width=1.5, x=on_the_way)))
     bodies = (BENCH, replace(SAW, angle=0.0, width=1.5, depth=0.6, x=3.5, y=y))
     found = asked.triangles(bodies)
     assert is_right(found)
@@ -106,7 +108,7 @@ def test_two_move_together() -> None:
     asked = Around(ROOM, 0.25)
     third = Footprint("third", 1.0, 4.0, 45.0, 0.5, 0.5)
     asked.triangles((BENCH, SAW, third))
-    for x in (2.1, 2.2):
+    for x in (2.1, 2.2, 2.3):
         bodies = (replace(BENCH, x=x), replace(SAW, x=x + 2.0), third)
         assert triples(asked.triangles(bodies)) == triples(Around(ROOM, 0.25).triangles(bodies))
 

@@ -148,6 +148,7 @@ class Around:
     edges: Array
     step: float
     _last: frozenset[Footprint] = frozenset()
+    _rest: frozenset[Footprint] = frozenset()
     _base: tuple[frozenset[Footprint], Array, Triangles] | None = None
 
     def triangles(self, bodies: Sequence[Footprint]) -> Triangles:
@@ -157,7 +158,10 @@ class Around:
         if not 0 < len(moved) <= _TOGETHER:
             return triangulated(self._points(now))
         rest, base = now - moved, self._base
+        before, self._rest = self._rest, rest
         if base is None or base[0] != rest:
+            if before != rest:  # moved once: that may be all
+                return triangulated(self._points(now))
             points = self._points(rest)
             self._base = base = rest, points, triangulated(points)
         more = sampled(_sides(list(moved)), self.step)
