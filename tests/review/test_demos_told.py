@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from purvel.review.keep import answers as keep_answers
-from tests.told import assert_told
+from tests.told import differences
 
 ROOT = Path(__file__).parents[2]
 
@@ -22,4 +22,20 @@ def test_what_is_said_of_the_demos(monkeypatch: pytest.MonkeyPatch) -> None:
     others = ("-report.txt", "-routes.txt", "-lists.txt")  # whose tests are elsewhere
     assert told.keys() == {path.name for path in TOLD.iterdir() if not path.name.endswith(others)}
     for name, text in told.items():
-        assert_told(name, (TOLD / name).read_text("utf-8"), text, within=0.006)
+        assert differences((TOLD / name).read_text("utf-8"), text, within=0.006) == [], name
+
+
+@pytest.mark.parametrize(
+    ("before", "now", "differ"),
+    [
+        ("1.50 m", "1.51 m", False),
+        ("1.50 m", "1.53 m", True),
+        ("43 to mend", "44 to mend", True),
+        ("1,200 Pa", "1,201 Pa", False),
+        ("1.8e-05", "1.9e-05", True),
+        ("gate", "gates", True),
+        ("one\ntwo", "one", True),
+    ],
+)
+def test_what_counts_as_told_otherwise(before: str, now: str, differ: bool) -> None:
+    assert bool(differences(before, now, within=1e-3)) == differ

@@ -26,7 +26,7 @@ from purvel.shop.edits import put
 from purvel.shop.power import Luminaire
 from tests.conftest import box_room
 from tests.review.test_rules import fired, grade, piped, v
-from tests.told import assert_told
+from tests.told import differences
 
 __all__ = ["piped"]
 
@@ -80,7 +80,7 @@ def test_every_proposal_keeps_clear_and_serves_all_that_it_does_not_name(
     from tell_demos import TOLD, routes_of
 
     told = (TOLD / f"{demo}-routes.txt").read_text("utf-8")
-    assert_told(demo, told, routes_of(shop, result), within=1e-3)
+    assert differences(told, routes_of(shop, result), within=1e-3) == []
     assert result.done == 1.0 and result.routes
     for route in result.routes:
         assert broken(route, source) == []
