@@ -47,6 +47,10 @@ def test_triangles_are_what_delaunay_says() -> None:
     found = triangulated(sampled(ROOM, 0.5))
     assert len(found.points) == 2 * (12 + 10) + 4
     assert is_right(found)
+    hall = triangulated(sampled(60.0 * ROOM, 20.0))  # larger than the points around are far
+    assert is_right(hall) and triples(hall)
+    inside = (hall.points[4:] > hall.points[0]) & (hall.points[4:] < hall.points[2])
+    assert inside.all()
 
 
 def test_a_body_more_makes_the_triangles_that_all_make_together() -> None:
