@@ -77,6 +77,26 @@ def test_tab_goes_through_the_cards_as_they_lie(bench: Bench) -> None:
         assert QApplication.focusWidget() is part
 
 
+def test_what_helps_stays_when_a_long_search_ends(bench: Bench) -> None:
+    bench.demo("spare-room")
+    bench.stage("place")
+    panel = bench.window.findings
+    bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.95), "Raise")
+    bench.settle()
+    first = bench.window.reviews.latest
+    opened = next(card for card in panel.cards if card.finding.rule == "lane")
+    assert not first.is_whole and opened.details is None
+    panel.reveal(opened.finding)
+    asked = next(card for card in panel.cards if card.finding.key == opened.finding.key)
+    bench.settle(whole=True)
+    assert bench.window.reviews.latest.of("place") != first.of("place")
+    bench.bot.waitUntil(lambda: not panel.is_waiting, timeout=60_000)
+    assert asked in panel.cards and asked.findChildren(RemedyButton)
+    bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.9), "Lower")
+    bench.settle()
+    assert asked not in panel.cards  # its cures were of another shop
+
+
 def test_a_card_of_the_same_grade_says_the_new_sentence(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("place")

@@ -18,6 +18,7 @@ from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Finding, Remedy, Review
 from purvel.review.finding import Key
+from purvel.shop import Shop
 
 
 class FindingsPanel(QWidget):
@@ -33,6 +34,7 @@ class FindingsPanel(QWidget):
         self.cards: list[FindingCard] = []  # those on the screen, the worst first
         self._shown: tuple[object, ...] = ()
         self._open_key: Key | None = None  # of the card that is open on the screen
+        self._shop: Shop | None = None  # what the cards speak of
         self._stage = ""
         self._look: tuple[object, ...] = ()  # what the cards were made for: stage, palette, size of text
         self._sought = 0  # where the list was scrolled to, to show the open card
@@ -54,26 +56,32 @@ class FindingsPanel(QWidget):
             return
         self._shown = shown
         scrolled = self._scrolled() if view.stage == self._stage else 0
-        self._set_out(findings, view)
+        self._set_out(findings, view, is_same_shop=review.shop is self._shop)
+        self._shop = review.shop
         self._settle(scrolled, seek=view.open_finding != self._open_key)
         self._open_key = view.open_finding
 
-    def _set_out(self, findings: Sequence[Finding], view: View) -> None:
-        """One card under the other; those of the same question stay, but for the open one, whose cures are of
-        the shop as it was, and of those that are left over others are made.
+    def _set_out(self, findings: Sequence[Finding], view: View, *, is_same_shop: bool) -> None:
+        """One card under the other; those of the same question stay, but for an open one that says more than
+        before or whose cures are of the shop as it was, and of those that are left over others are made.
         """
         look = (view.stage, self.theme.palette, self.theme.pixels)
-        stay = {card.finding.key: card for card in self.cards if look == self._look and card.details is None}
+        still = findings if is_same_shop else ()
+        stay = {
+            card.finding.key: card
+            for card in self.cards
+            if look == self._look
+            and (card.details is not None) == (card.finding.key == view.open_finding)
+            and (card.details is None or card.finding in still)
+        }
         focus = self._focused_key()
         self._stage, self._look = view.stage, look
         were, kept = self.cards, list[FindingCard | None]()
         for finding in findings:
-            card = stay.get(finding.key) if finding.key != view.open_finding else None
+            card = stay.pop(finding.key, None)
             if card is not None:
-                kept.append(stay.pop(finding.key))
                 card.tell(finding)
-            else:
-                kept.append(None)
+            kept.append(card)
         if were == kept and findings:
             return
         spare = [card for card in stay.values() if card.finding.key != focus]
