@@ -43,6 +43,11 @@ def saw(x: float, y: float, angle: float = 0.0, **changes: Any) -> Thing:
     return replace(thing, feed=replace(thing.feed, x=0.0), **changes)
 
 
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """The slow ones first: of two processes none is left alone with one at the end."""
+    items.sort(key=lambda one: one.get_closest_marker("slow") is None)
+
+
 @pytest.fixture(autouse=True)
 def nothing_is_said_or_left(caplog: pytest.LogCaptureFixture) -> Iterator[None]:
     """A test fails for what it logs at WARNING or above without asking for it, and for threads that it

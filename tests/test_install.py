@@ -22,10 +22,10 @@ def test_the_wheel_runs_in_an_empty_environment(tmp_path: Path) -> None:
         [*pip, "wheel", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), str(ROOT)], check=True
     )
     (wheel,) = tmp_path.glob("purvel-*.whl")
-    subprocess.run([sys.executable, "-m", "venv", str(tmp_path / "venv")], check=True)
+    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(tmp_path / "venv")], check=True)
     python = tmp_path / "venv" / "bin" / "python"
     lock = ROOT / "requirements" / "lock.txt"
-    own = [str(python), *pip[1:], "install", str(wheel), "-c", str(lock)]
+    own = [*pip, "--python", str(python), "install", "--no-compile", str(wheel), "-c", str(lock)]
     subprocess.run(own, check=True, env={**os.environ, "PYTHONPATH": ""})
     bare = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run(

@@ -5,6 +5,7 @@ Unexpected Qt messages fail a test, and so does what it leaves behind: windows, 
 
 import os
 from collections.abc import Iterator
+from functools import cache
 from importlib import import_module
 from pathlib import Path
 from pkgutil import walk_packages
@@ -34,7 +35,8 @@ from purvel.app.application import make_application
 from purvel.app.widgets.fields import ChoiceField, TextField
 from purvel.app.window import Window
 from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import Document, loads
+from purvel.review import Memory, review
 
 ALLOWED = ("propagateSizeHints", "XDG_RUNTIME_DIR")
 
@@ -73,6 +75,15 @@ def qt_messages() -> Iterator[list[str]]:
     qInstallMessageHandler(before)
 
 
+@cache
+def _known(name: str) -> tuple[Document, Memory]:
+    """A demo, and what a review of it says: not every window finds it out again."""
+    document = loads(demo_bytes(name))
+    memory = Memory(attachments=document.named())
+    review(document.shop, memory)
+    return document, memory
+
+
 class Bench:
     """Hands for a test: real clicks, keys and drags in plan metres."""
 
@@ -88,7 +99,9 @@ class Bench:
         QApplication.processEvents()
 
     def demo(self, name: str) -> None:
-        self.window.keeper.open(loads(demo_bytes(name)), None)
+        document, memory = _known(name)
+        self.window.reviews.memory = memory.scratch()
+        self.window.keeper.open(document, None)
         self.window.fit()
         self.settle()
 

@@ -26,6 +26,7 @@ def on_window(bench: Bench, part: QWidget) -> QRect:
 def test_a_sentence_a_question_and_a_tool_move_nothing(bench: Bench) -> None:
     bench.demo("garage")
     bench.stage("ducts")
+    bench.settle(whole=True)
     before = places(bench)
     for speak in (
         lambda: bench.window.notice.say("The collector and its hose went."),

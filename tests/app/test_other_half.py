@@ -65,7 +65,8 @@ def test_for_a_large_shop_the_other_half_is_ready_before_anything_is_taken_up(be
 
 
 def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
+    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", -1.0)  # so that it is left to it
+    monkeypatch.setattr(OtherHalf, "is_ready", True)
     bench.demo("spare-room")
     bench.stage("place")
     kept, told = bench.window.reviews, list[str]()

@@ -17,6 +17,7 @@ from purvel.files import loads
 from purvel.review import Answers, Figures, Memory, review
 from purvel.review.air.played import over_log
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.reviewing import first_review
 from purvel.review.stages import STAGES
 from purvel.shop import GateSet, PortRef, Run, Shop, Vertex
 from purvel.shop.edits import change, move_thing, put
@@ -115,7 +116,7 @@ def test_a_new_name_solves_nothing(counted: Counter[str]) -> None:
 
 def test_ways_are_looked_for_again_only_where_something_stands_elsewhere(counted: Counter[str]) -> None:
     memory, shop = Memory(), two_systems()
-    review(shop, memory)
+    first_review(shop, memory)
     open_by_day = in_scene(shop, "day")
     assert open_by_day.room != shop.room
     for same in (
@@ -124,7 +125,7 @@ def test_ways_are_looked_for_again_only_where_something_stands_elsewhere(counted
         change(shop, "jointer", height=1.1),
     ):
         counted.clear()
-        review(same, memory)
+        first_review(same, memory)
         assert counted["aisles"] == counted["walks"] == 0
     for other in (
         change(shop, "jointer", z=2.0),  # one walks under it
@@ -132,7 +133,7 @@ def test_ways_are_looked_for_again_only_where_something_stands_elsewhere(counted
         change(shop, "house-door", offset=shop.room.openings[0].offset + 0.1),
     ):
         counted.clear()
-        review(other, memory)
+        first_review(other, memory)
         assert counted["aisles"] == counted["walks"] == 1
 
 

@@ -16,7 +16,7 @@ from purvel.review.place.rules import quick_findings, standing_grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import move_thing
-from purvel.space.clearances import standing_room
+from purvel.space.standing_room import standing_room
 
 SAY = Figures("metric")
 

@@ -28,7 +28,7 @@ def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
     shop = loads(demo_bytes(name)).shop
     checked = review(shop)
     stops = {one.key for one in checked.findings if one.grade == Grade.STOP}
-    offered = set()
+    offered, apart = set(), Memory()
     for one in checked.findings:
         moves = remedies_for(one, checked.answers)
         assert len(moves) <= 3 and len({move.label for move in moves}) == len(moves)
@@ -37,7 +37,7 @@ def test_moves_were_tried_and_do_what_they_say(name: str) -> None:
             edited = move.edit(shop)
             assert edited != shop and faults(edited) == []
             searched = any(one.rule == late.rule for late in checked.found_late)
-            after = review(edited) if searched else first_review(edited, Memory())
+            after = review(edited, apart) if searched else first_review(edited, apart)
             same = next((other for other in after.findings if other.key == one.key), None)
             if "gone" in move.outcome:
                 assert same is None

@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Fixture, Opening, Slope
-from purvel.space import clearances, placing
+from purvel.space import clearances, placing, standing_room
 from purvel.space.ground import footprint
 from purvel.space.shell import shell
 from tests.conftest import block, box_room
@@ -109,9 +109,9 @@ def test_a_roll_up_door_sweeps_under_the_ceiling() -> None:
 def test_standing_room_is_taken_by_bodies_and_walls() -> None:
     bench = make_thing("workbench", "bench", 3.0, 0.5)  # stands with its worker's side to wall A
     room = box_room(6, 5)
-    (taken,) = clearances.standing_room((bench,), shell(room))
-    assert taken.by == clearances.WALL and taken.area > 1.0
-    assert clearances.standing_room((replace(bench, angle=180.0),), shell(room)) == []
+    (taken,) = standing_room.standing_room((bench,), shell(room))
+    assert taken.by == standing_room.WALL and taken.area > 1.0
+    assert standing_room.standing_room((replace(bench, angle=180.0),), shell(room)) == []
 
 
 def test_distances_to_two_walls() -> None:

@@ -7,7 +7,7 @@ import shapely
 
 from purvel.catalogue import make_thing
 from purvel.shop import Ceiling, Opening, Room, Slope, Thing, Wall
-from purvel.space import clearances
+from purvel.space import clearances, standing_room
 from purvel.space.aisles import aisles, entries, goals, way_in
 from purvel.space.ground import ground
 from purvel.space.lanes import lanes
@@ -80,12 +80,12 @@ def test_nobody_stands_or_walks_under_two_metres() -> None:
     """The slope of wall A is under 2.0 m for 1.6 m: a bench at 1.0 m has its worker's floor there."""
     room = box_room(6, 5, ceiling=SLOPED)
     bench = make_thing("workbench", "bench", 3.0, 2.0)
-    (taken,) = clearances.standing_room((bench,), shell(room))
-    assert taken.by == clearances.CEILING and bench.stand is not None
+    (taken,) = standing_room.standing_room((bench,), shell(room))
+    assert taken.by == standing_room.CEILING and bench.stand is not None
     whole = bench.stand.width * bench.stand.depth
     zone_top = 2.0 + bench.stand.y + bench.stand.depth / 2
     assert taken.area == pytest.approx(whole - bench.stand.width * max(0.0, zone_top - 1.6))
-    assert clearances.standing_room((replace(bench, y=4.0),), shell(room)) == []
+    assert standing_room.standing_room((replace(bench, y=4.0),), shell(room)) == []
     door = Opening(id="d", kind="swing", wall="D", offset=3.6, width=0.9, head=2.0, entry=True, swing="out")
     sloped = replace(room, openings=(door,))
 
@@ -105,7 +105,7 @@ def test_blockers_of_standing_room_that_overlap_count_once() -> None:
     assert bench.stand is not None
     y = 3.0 + bench.stand.y
     one, two = block("a", 3.0, y, 0.6, 0.6, 1.0), block("b", 3.1, y, 0.6, 0.6, 1.0)
-    (taken,) = clearances.standing_room((bench, one, two), shell(room))
+    (taken,) = standing_room.standing_room((bench, one, two), shell(room))
     assert taken.area == pytest.approx(0.7 * 0.6) and taken.by in ("a", "b")
-    (alone,) = clearances.standing_room((bench, one), shell(room))
+    (alone,) = standing_room.standing_room((bench, one), shell(room))
     assert alone.area == pytest.approx(0.36) and alone.by == "a"

@@ -9,7 +9,7 @@ from dataclasses import fields, is_dataclass, replace
 from typing import Any
 
 from purvel.shop.part import Part, Ref
-from purvel.shop.parts import PARTS, ids_of
+from purvel.shop.parts import PARTS, ids_of, targets_of
 from purvel.shop.shop import Shop
 
 
@@ -51,7 +51,7 @@ def _renamed(shop: Shop, part: Part[Any], old: str, new: str) -> Shop:
         )
     for other in PARTS:
         for ref in other.refs:
-            if part.key in ref.to.split(" or ") and not _is_there(shop, ref, old):
+            if part in targets_of(ref) and not _is_there(shop, ref, old):
                 kept = tuple(_refers(item, ref, old, new) for item in other.get(shop))
                 shop = other.put(shop, kept) if kept != other.get(shop) else shop
     return shop
@@ -59,8 +59,7 @@ def _renamed(shop: Shop, part: Part[Any], old: str, new: str) -> Shop:
 
 def _is_there(shop: Shop, ref: Ref[Any], item_id: str) -> bool:
     """Whether a reference still finds another item under the old id."""
-    targets = [part for part in PARTS if part.key in ref.to.split(" or ")]
-    return any(target.id_of(item) == item_id for target in targets for item in target.get(shop))
+    return any(part.id_of(item) == item_id for part in targets_of(ref) for item in part.get(shop))
 
 
 def _refers(item: Any, ref: Ref[Any], old: str, new: str) -> Any:

@@ -45,13 +45,19 @@ def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[st
     lengths = [SHORTEST * (LONGEST / SHORTEST) ** (k / steps) for k in range(steps + 1)]
     nothing, count = dict.fromkeys(stops, -1), len(lengths)
 
-    def last(ask: _Ask, low: Mapping[str, int], high: Mapping[str, int]) -> dict[str, int]:
-        """The number of the greatest length that passes, between one that does and one that does not."""
-        low, top, high = dict(low), high, dict(high)
+    def last(
+        ask: _Ask, low: Mapping[str, int], high: Mapping[str, int], *, is_low: bool = False
+    ) -> dict[str, int]:
+        """The number of the greatest length that passes, between one that does and one that does not: mostly
+        the last that may, or `is_low` and then mostly one of the first.
+        """
+        start, low, top, high = low, dict(low), high, dict(high)
         while names := [name for name in stops if high[name] - low[name] > 1]:
             a, b = low[names[0]], high[names[0]]
-            is_new = a < 0 and b == top[names[0]]
-            number = b - 1 if is_new else (a + b) // 2  # mostly even the longest that may passes
+            if b < top[names[0]] or (a >= 0 and not is_low):
+                number = (a + b) // 2
+            else:
+                number = min(a + max(1, 2 * (a - start[names[0]])), b - 1) if is_low else b - 1
             asked = {name: stops[name] for name in names if low[name] < number < high[name]}
             for name, passes in ask(replace(load, length=lengths[number]), setting, asked).items():
                 (low if passes else high)[name] = number
@@ -59,7 +65,7 @@ def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[st
 
     # what coarse searches tell leaves little to ask a fine one
     hoped = {name: one + 1 for name, one in last(hopefully, nothing, dict.fromkeys(stops, count)).items()}
-    found = last(finely, last(surely, nothing, hoped), hoped)
+    found = last(finely, last(surely, nothing, hoped), hoped, is_low=True)
     return {name: 0.0 if one < 0 else lengths[one] for name, one in found.items()}
 
 

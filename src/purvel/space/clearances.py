@@ -1,4 +1,4 @@
-"""What overlaps what: bodies, standing room, door swings, the panel's working space, the swept space of
+"""What overlaps what: bodies, door swings, the panel's working space, the swept space of
 overhead doors, the parking bay.
 """
 
@@ -17,7 +17,6 @@ from purvel.space.ground import (
     footprints,
     rectangle,
     rectangles,
-    standing_zones,
 )
 from purvel.space.shell import TOUCH_AREA, Shell, Side
 
@@ -157,66 +156,6 @@ def low_ceiling(things: tuple[Thing, ...], shell: Shell) -> list[tuple[str, floa
     return [
         (thing.id, height) for thing, height in zip(tall, heights) if thing.z + thing.height > height + 1e-6
     ]
-
-
-@dataclass(frozen=True, slots=True)
-class TakenRoom:
-    """Standing room that is taken: whose, how much of it [m2], what share of it that is [-], what takes most
-    of it (the id of a thing or fixture, WALL or CEILING), and how deep that reaches in [m].
-    """
-
-    thing: str
-    area: float
-    share: float
-    by: str
-    depth: float
-
-
-WALL, CEILING = "", "ceiling"
-
-
-def standing_room(things: tuple[Thing, ...], shell: Shell, only: str | None = None) -> list[TakenRoom]:
-    """Where a worker's floor is taken: by another thing, a fixture, a wall, or a sloping ceiling that is too
-    low to stand under. What overlaps counts once. Of all workers, or `only` of one thing's.
-    """
-    workers = [thing for thing in things if thing.stand is not None and only in (None, thing.id)]
-    items: list[Thing | Fixture] = [*things, *(fixture for fixture in shell.room.fixtures if fixture.is_body)]
-    if not workers:
-        return []
-    zone_corners, corners = standing_zones(workers), footprints(items)
-    zones, shapes = np.asarray(shapely.polygons(zone_corners)), np.asarray(shapely.polygons(corners))
-    who, what = shapely.STRtree(shapes).query(zones, predicate="intersects")
-    names, own = np.array([item.id for item in items]), np.array([worker.id for worker in workers])
-    heights = np.array([span(item) for item in items])
-    in_the_way = (heights[what, 0] < HEAD_HEIGHT) & (heights[what, 1] > STEPPED_OVER)
-    in_the_way &= names[what] != own[who]
-    who, what = who[in_the_way], what[in_the_way]
-    shared = shapely.intersection(zones[who], shapes[what])
-    deep = depths(zone_corners[who], corners[what])
-    taken: list[list[tuple[str, shapely.Geometry, float]]] = [[] for _ in workers]
-    for row in np.flatnonzero(shapely.area(shared) > TOUCH_AREA):
-        taken[who[row]].append((items[what[row]].id, shared[row], float(deep[row])))
-    if not shell.floor.is_empty:
-        for row in np.flatnonzero(~shell.on_floor.covers(zones)):
-            taken[row].append((WALL, zones[row].difference(shell.floor), 0.0))
-    for slope in shell.slopes:
-        parts = shapely.intersection(zones, shapely.Polygon(shell.under_slope(slope, HEAD_HEIGHT)))
-        for row in np.flatnonzero(shapely.area(parts) > TOUCH_AREA):
-            taken[row].append((CEILING, parts[row], 0.0))
-    wholes = np.asarray(shapely.area(zones)).tolist()
-    return [
-        TakenRoom(worker.id, area, min(1.0, area / whole), by, depth)
-        for worker, own, whole in zip(workers, taken, wholes)
-        if own
-        for area in (_area([part for _, part, _ in own]),)
-        for by, part, depth in [max(own, key=lambda one: float(shapely.area(one[1])))]
-        if shapely.area(part) > TOUCH_AREA
-    ]
-
-
-def _area(parts: Sequence[shapely.Geometry]) -> float:
-    """What parts cover together [m2]."""
-    return float(shapely.area(parts[0] if len(parts) == 1 else shapely.union_all(parts)))
 
 
 @lru_cache(maxsize=256)  # a door goes where it goes while things are moved

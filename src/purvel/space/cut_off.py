@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from math import hypot
 
@@ -84,59 +84,67 @@ def without_which(
 
     x, y, free, _ = room.grid
     windows = [room.kept_off(item) for item in blockers]
-    times = np.zeros(free.shape, dtype=int)  # how many blockers keep a point from being the disc's middle
+    times = np.zeros(free.shape, dtype=np.int16)  # how many keep a point from being the disc's middle
     for window, near in windows:
         times[window] += near
     parts, count = ndimage.label(free & (times == 0), structure=_ALL)
     freeable = free & (times == 1)
     begun = np.zeros(free.shape, dtype=bool)
     begun[room.starts[:, 0], room.starts[:, 1]] = True
-    rolled = set(parts[begun & (parts > 0)].tolist())
-    covered = {name: _covering(parts, x, y, spot, room.width / 2) for name, spot in goals.items()}
-    goals = {name: spot for name, spot in goals.items() if not covered[name] & rolled}
-    is_sought = np.isin(np.arange(count + 1), list(set().union(*covered.values()) - rolled))
-    is_rolled = np.isin(np.arange(count + 1), list(rolled))
+    rolled = np.zeros(count + 1, dtype=bool)
+    rolled[parts[begun]] = True
+    rolled[0] = False
+    covered = np.array([_covering(parts, count, x, y, spot, room.width / 2) for spot in goals.values()])
+    left = np.flatnonzero(~(covered & rolled).any(axis=1))
+    if not len(left):
+        return {}
+    names, spots, covered = [[*goals][k] for k in left], np.array([*goals.values()])[left], covered[left]
+    is_rolled, is_sought = rolled[parts], np.asarray(covered.any(axis=0))[parts]
     freed = dict[str, set[str]]()
     for item, (window, near) in zip(blockers, windows):
-        opened, within = near & freeable[window], parts[window]
-        if not (is_rolled[within].any() or (opened & begun[window]).any()):
+        opened = near & freeable[window]
+        if not (is_rolled[window].any() or (opened & begun[window]).any()):
             continue  # nobody comes to it
-        if not (is_sought[within].any() or _reaches(item, goals.values(), room.width)):
+        if not (is_sought[window].any() or _reaches(item, spots, room.width)):
             continue
-        now, here = _opened(within, opened, begun[window], rolled)
+        now, here = _opened(parts[window], opened, begun[window], rolled)
         if not here.any():
             continue  # it ends nobody's way
         rows, columns = np.nonzero(here)
-        at = x[window[1]][columns], y[window[0]][rows]
-        freed[item.id] = {
-            name
-            for name, spot in goals.items()
-            if name != item.id
-            and (covered[name] & now or np.hypot(at[0] - spot[0], at[1] - spot[1]).min() <= room.width / 2)
-        }
+        away = np.hypot(x[window[1]][columns] - spots[:, :1], y[window[0]][rows] - spots[:, 1:]).min(axis=1)
+        reached = (covered & now).any(axis=1) | (away <= room.width / 2)
+        freed[item.id] = {names[k] for k in np.flatnonzero(reached)} - {item.id}
     most = sorted(freed, key=lambda one: -len(freed[one]))
     return {name: next(one for one in most if name in freed[one]) for name in set().union(*freed.values())}
 
 
-def _reaches(item: Footprint, spots: Iterable[Point], width: float) -> bool:
+def _reaches(item: Footprint, spots: Array, width: float) -> bool:
     """Whether a disc that is `width` [m] across and held up by an item alone may cover one of the spots."""
     reach = width + hypot(item.width, item.depth) / 2
-    return any(hypot(x - item.x, y - item.y) <= reach for x, y in spots)
+    return bool((np.hypot(spots[:, 0] - item.x, spots[:, 1] - item.y) <= reach).any())
 
 
-def _opened(parts: Indices, opened: Mask, begun: Mask, rolled: set[int]) -> tuple[set[int], Mask]:
+def _opened(parts: Indices, opened: Mask, begun: Mask, rolled: Mask) -> tuple[Mask, Mask]:
     """Which parts of the floor are reached once these points are open too, and which of these points are.
-    `parts` says for each point which part of the free floor it is of, from 1.
+    `parts` says for each point which part of the free floor it is of, from 1; `rolled` which of those are
+    reached anyway.
     """
     from scipy import ndimage
 
-    joined, _ = ndimage.label((parts > 0) | opened, structure=_ALL)
-    joins = {k: set(parts[joined == k].tolist()) - {0} for k in set(joined[opened].tolist())}
-    now, here = set(rolled), set(joined[opened & begun].tolist())
-    for _ in joins:  # each time at least one more, or no more
-        here |= {k for k, met in joins.items() if met & now}
-        now |= set().union(*(joins[k] for k in here))
-    return now, opened & np.isin(joined, list(here))
+    joined, count = ndimage.label((parts > 0) | opened, structure=_ALL)
+    meets = np.zeros((count + 1, len(rolled)), dtype=bool)  # which joined ones each part is in
+    meets[joined, parts] = True
+    meets[:, 0] = False
+    is_new, here = np.zeros((2, count + 1), dtype=bool)
+    is_new[joined[opened]] = True
+    here[joined[opened & begun]] = True
+    now = rolled | meets[here].any(axis=0)
+    while True:
+        more = is_new & ~here & meets[:, now].any(axis=1)
+        if not more.any():
+            return now, opened & here[joined]
+        here |= more
+        now |= meets[more].any(axis=0)
 
 
 def _window(x: Array, y: Array, spot: Point, reach: float) -> _Window:
@@ -145,8 +153,11 @@ def _window(x: Array, y: Array, spot: Point, reach: float) -> _Window:
     return slice(*np.searchsorted(y, (spot[1] - reach, spot[1] + reach)).tolist()), columns
 
 
-def _covering(parts: Indices, x: Array, y: Array, spot: Point, radius: float) -> set[int]:
-    """The parts of the floor that have a point within a radius [m] of a spot."""
+def _covering(parts: Indices, count: int, x: Array, y: Array, spot: Point, radius: float) -> Mask:
+    """Which of `count` parts of the floor, from 1, have a point within a radius [m] of a spot."""
     window = _window(x, y, spot, radius)
     near = np.hypot(x[window[1]] - spot[0], y[window[0], None] - spot[1]) <= radius
-    return set(parts[window][near].tolist()) - {0}
+    covered = np.zeros(count + 1, dtype=bool)
+    covered[parts[window][near]] = True
+    covered[0] = False
+    return covered

@@ -11,13 +11,14 @@ from purvel.shop.scenes import in_scene
 from purvel.space.aisles import Aisle, aisles, entries, goals, way_in
 from purvel.space.around import Around, around
 from purvel.space.car import CarWay, car_way
-from purvel.space.clearances import Clash, TakenRoom, barriers, low_ceiling, outside, overlaps, standing_room
+from purvel.space.clearances import Clash, barriers, low_ceiling, outside, overlaps
 from purvel.space.ground import Footprint, Ground, ground
 from purvel.space.lanes import Lane, lanes, other_lanes, shared_floor
 from purvel.space.open_floor import OpenFloor, costs, open_floor
 from purvel.space.roll_out import RollOut, roll_outs
 from purvel.space.round_zones import RoundZone, round_zones
 from purvel.space.shell import shell
+from purvel.space.standing_room import TakenRoom, standing_room
 from purvel.space.supports import Slots, Support, mitre_slots, supports
 from purvel.space.thrown import Flight, Thrown, flights, thrown
 

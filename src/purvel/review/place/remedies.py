@@ -21,9 +21,10 @@ from purvel.shop import Shop, Thing
 from purvel.shop.edits import Edit, change
 from purvel.shop.parts import name_of
 from purvel.space.aisles import SQUEEZE
-from purvel.space.clearances import polygon, standing_room
+from purvel.space.clearances import polygon
 from purvel.space.lanes import LEAST_GAP, LEVEL, PROUD
 from purvel.space.setout import built
+from purvel.space.standing_room import standing_room
 from purvel.space.supports import SLOT_FIT, TURNS
 from purvel.stopping import go_on
 

@@ -19,7 +19,8 @@ from purvel.review.place.thrown_rules import lines_of_throw
 from purvel.review.place.ways import aisles, benches, way_out
 from purvel.review.stage import Rule
 from purvel.shop.parts import name_of
-from purvel.space.clearances import CEILING, HEAD_HEIGHT, WALL
+from purvel.space.clearances import HEAD_HEIGHT
+from purvel.space.standing_room import CEILING, WALL
 
 _HARDLY, _MUCH = 0.02, 0.15  # shares of standing room taken: less is nothing, more is to be mended [a guess]
 

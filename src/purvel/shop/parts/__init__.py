@@ -5,6 +5,7 @@ faults and picking go by. A new collection is one entry in `PARTS`.
 """
 
 from collections.abc import Iterator
+from functools import cache
 from typing import Any
 
 from purvel.shop.part import Part, Ref
@@ -33,6 +34,7 @@ __all__ = [
     "part_of",
     "port_id",
     "reads_same",
+    "targets_of",
     "without_lost",
 ]
 
@@ -116,8 +118,13 @@ def lost(shop: Shop) -> Iterator[tuple[Part[Any], Any, Ref[Any], str]]:
 
 
 def _there(shop: Shop, ref: Ref[Any]) -> set[str]:
-    targets = [part for part in PARTS if part.key in ref.to.split(" or ")]
-    return {target.id_of(item) for target in targets for item in target.get(shop) if ref.fits(item)}
+    return {part.id_of(item) for part in targets_of(ref) for item in part.get(shop) if ref.fits(item)}
+
+
+@cache
+def targets_of(ref: Ref[Any]) -> tuple[Part[Any], ...]:
+    """The parts whose items a reference may lead to."""
+    return tuple(part for part in PARTS if part.key in ref.to.split(" or "))
 
 
 def without_lost(shop: Shop) -> Shop:
@@ -133,8 +140,9 @@ def without_lost(shop: Shop) -> Shop:
 
 
 def _part_without_lost(shop: Shop, part: Part[Any]) -> Shop:
+    if not (items := part.get(shop)):
+        return shop
     there = [(ref, _there(shop, ref)) for ref in part.refs]
-    items = part.get(shop)
     kept = tuple(left for item in items if (left := _item_without_lost(item, there)) is not None)
     same = len(kept) == len(items) and all(left is item for left, item in zip(kept, items))
     return shop if same else part.put(shop, kept)
