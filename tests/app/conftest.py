@@ -170,11 +170,20 @@ def choose(field: ChoiceField, value: object) -> None:
 
 
 @pytest.fixture
-def bench(qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[str]) -> Iterator[Bench]:
+def processors() -> int:
+    """How many the window thinks there are: with one it begins no other process."""
+    return 1
+
+
+@pytest.fixture
+def bench(
+    qtbot: QtBot, qapp: QApplication, tmp_path: Path, qt_messages: list[str], processors: int
+) -> Iterator[Bench]:
     with (
         pytest.MonkeyPatch.context() as kept
     ):  # of its own: what a test patches ends before the window closes
         kept.setattr("purvel.files.own_kinds.library_path", lambda: tmp_path / "kinds.toml")
+        kept.setattr("purvel.app.other_half.processors", lambda: processors)
         yield from _bench(qtbot, tmp_path, qt_messages)
 
 

@@ -7,7 +7,6 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from purvel.app import reviews
 from purvel.app.other_half import OtherHalf
 from purvel.review import Grade, Memory
 from purvel.review.apart import Found
@@ -15,20 +14,20 @@ from purvel.review.reviewing import AtFirst, first_review
 from purvel.shop import Shop
 from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
-from tests.crowd import crowded_shop
 
 
 def running(half: OtherHalf) -> bool:
     return half._process is not None
 
 
-@pytest.mark.parametrize("most_dear", [2, 0])
-def test_findings_follow_a_hand_that_never_rests(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch, most_dear: int
-) -> None:
-    """In a thread where that costs little, else in another process; they come while the hand still moves."""
-    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
-    monkeypatch.setattr(reviews, "MOST_DEAR", most_dear)
+@pytest.fixture
+def processors() -> int:
+    return 2
+
+
+@pytest.mark.parametrize("processors", [1, 2])
+def test_findings_follow_a_hand_that_never_rests(bench: Bench, processors: int) -> None:
+    """In another process, or in a thread where one processor does all; while the hand still moves."""
     bench.demo("spare-room")
     bench.stage("place")
     bench.settle(whole=True)
@@ -47,7 +46,7 @@ def test_findings_follow_a_hand_that_never_rests(
 
     bench.bot.waitUntil(has_followed_three_times, timeout=30_000)
     assert all(x > held.x for x in came) and plan.is_dragging
-    assert running(kept._other) == (most_dear == 0)
+    assert running(kept._other) == (processors == 2)
     QTest.mouseMove(plan, start + QPoint(40, 0))
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start + QPoint(40, 0))
     bench.settle()
@@ -55,17 +54,21 @@ def test_findings_follow_a_hand_that_never_rests(
     assert kept.latest.findings == first_review(bench.workspace.base, Memory(), None, kept.latest).findings
 
 
-def test_for_a_large_shop_the_other_half_is_ready_before_anything_is_taken_up(bench: Bench) -> None:
-    bench.workspace.open(crowded_shop())
+def test_the_other_half_knows_the_shop_before_anything_is_taken_up(bench: Bench) -> None:
+    half = bench.window.reviews._other
     bench.settle()
-    bench.bot.waitUntil(lambda: running(bench.window.reviews._other), timeout=5_000)
+    assert not running(half)  # nothing stands there yet
     bench.demo("spare-room")
+    bench.bot.waitUntil(lambda: half.is_ready, timeout=20_000)
+    assert half._shop is bench.workspace.base
+    bench.workspace.apply(lambda shop: move_thing(shop, "cabinet", 1.0, 1.0), "Move")
+    bench.settle()
+    bench.bot.waitUntil(lambda: half._shop is bench.workspace.base, timeout=5_000)
     bench.window.close()
-    assert not running(bench.window.reviews._other)
+    assert not running(half)
 
 
 def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", -1.0)  # so that it is left to it
     monkeypatch.setattr(OtherHalf, "is_ready", True)
     bench.demo("spare-room")
     bench.stage("place")
@@ -84,8 +87,6 @@ def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: py
 def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", -1.0)  # so that each review is dear
-    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
     bench.demo("spare-room")
     bench.stage("place")
     kept = bench.window.reviews
@@ -112,7 +113,6 @@ def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
 def test_findings_follow_the_hand_while_the_other_half_only_begins(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(reviews, "MOST_DEAR", 0)
     monkeypatch.setattr(OtherHalf, "ask", lambda *_: None)
     bench.demo("spare-room")
     bench.stage("place")

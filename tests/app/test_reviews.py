@@ -101,7 +101,6 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
 def test_closing_with_a_thing_in_the_hand_begins_no_other_review(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(reviews, "FOLLOWS_BELOW", 100.0)
     bench.demo("spare-room")
     bench.stage("place")
     cabinet, own, begun = bench.workspace.shop.thing("cabinet"), reviews.first_review, list[object]()

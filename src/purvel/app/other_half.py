@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 
 from PySide6.QtCore import QObject, QProcess, Signal
@@ -17,11 +18,16 @@ _SOON = 5  # ms
 _LAST_WORDS = 2000  # ms that it may take to end
 
 
+def processors() -> int:
+    """How many processors this process may use."""
+    return len(os.sched_getaffinity(0))
+
+
 class OtherHalf(QObject):
     """What is asked while it reviews waits; of that it takes the latest, and the rest is never answered.
 
-    `lost` says that it ended without an answer; `works` whether it is of any use: one that could not be
-    begun, or ended before it answered anything, is not begun again.
+    `lost` says that it ended without an answer; `works` whether it is of any use: on one processor it is not,
+    and one that could not be begun, or ended before it answered anything, is not begun again.
     """
 
     lost = Signal()
@@ -30,7 +36,7 @@ class OtherHalf(QObject):
     def __init__(self, parent: QObject) -> None:
         super().__init__(parent)
         self.answered: Event[Found] = Event(self._told)
-        self.works = True
+        self.works = processors() > 1
         self._process: QProcess | None = None
         self._last: int | None = None  # the latest question, if it is not answered yet
         self._has_answered = False
@@ -55,9 +61,11 @@ class OtherHalf(QObject):
         """Whether it runs and has answered."""
         return self._has_answered
 
-    def make_ready(self, shop: Shop, scene: str | None) -> None:
-        """Begins it and has it know a shop, if it runs not yet; what it finds is nobody's answer."""
-        if self._process is None:
+    def know(self, shop: Shop, scene: str | None) -> None:
+        """Has it know a shop, so that it is quick to review it with one thing elsewhere; what it finds is
+        nobody's answer.
+        """
+        if self.works and shop.things and shop is not self._shop:
             self.ask(_NO_QUESTION, shop, scene)
 
     def _begin(self) -> None:

@@ -4,7 +4,7 @@ new one is there.
 
 from __future__ import annotations
 
-from time import monotonic, thread_time
+from time import monotonic
 
 from PySide6.QtCore import QObject, QThreadPool, QTimer, Signal
 
@@ -33,12 +33,9 @@ from purvel.stopping import while_wanted
 SEARCH_AFTER = 250  # ms of rest until long searches are begun
 OTHERS_AFTER = 600  # ms of rest until the other scenes are reviewed
 REST = 120  # ms: requests nearer to each other than this come from a hand that moves
-# A review's thread takes turns with the painting of a drag: one that costs less than this [s of processor]
-# follows the hand there, a dearer one is left to another process.
-FOLLOWS_BELOW = 0.06
-MOST_DEAR = 2  # in a row: one alone may be the first of a shop that is new to the memory
-MANY = 30  # things in a shop for which the other process had better be ready
 
+_Wanted = tuple[int, Shop, str | None]
+"""A request for a review: its serial, the document's shop and the scene."""
 Tried = tuple[Key, tuple[Remedy, ...], bool, str]
 """A finding's key, the remedies that were found so far, whether those are all, and what to say if there are
 none.
@@ -85,7 +82,7 @@ class Reviews(QObject):
         self._asked = 0.0
         self._in_hand = False
         self._under_way = self._shown = 0  # the serials of the review that is being made, and of the latest
-        self._dear = 0  # how many of the last reviews in a row cost too much to follow a hand
+        self._wanted: _Wanted = 0, workspace.base, None  # the latest, for the thread that follows the hand
         self._asked_other: dict[int, tuple[Shop, str | None]] = {}  # by serial, as long as it may be answered
         self._by_scene: dict[str | None, tuple[Finding, ...]] = {}  # of the document that is shown
         self._others = QTimer(self)
@@ -124,16 +121,14 @@ class Reviews(QObject):
             self._start()
 
     def _follow(self) -> None:
-        """Reviews what is in the hand as it is now: in the other process where that is dear, but here too
-        until that one runs.
+        """Has what is in the hand reviewed as it is now: in the other process, as a thread of this one takes
+        turns with the painting; here until that one runs.
         """
-        is_dear = self._dear >= (1 if self._other.is_ready else MOST_DEAR) and self._other.works
-        if is_dear and self.serial not in self._asked_other:
-            asked = self.workspace.shown_base, self.workspace.view.now.scene
-            self._asked_other[self.serial] = asked
-            self._other.ask(self.serial, *asked)
-        is_left_to_it = is_dear and self._other.is_ready
-        if not (is_left_to_it or self._under_way):  # else it goes on when that is there
+        self._wanted = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+        if self._other.works and self.serial not in self._asked_other:
+            self._asked_other[self.serial] = self._wanted[1:]
+            self._other.ask(*self._wanted)
+        if not (self._other.is_ready or self._under_way):  # else it goes on when that is there
             self._start()
 
     def hold(self, in_hand: bool) -> None:
@@ -146,18 +141,29 @@ class Reviews(QObject):
 
     def _start(self) -> None:
         self._rest.stop()
-        serial, shop, scene = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
         self.memory.attachments = self.workspace.blobs
-        self._under_way = serial
+        asked = self._wanted = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+        self._under_way = self.serial
 
         def work() -> None:
-            if self._in_hand or serial == self.serial:  # else a later request is waiting
-                began = thread_time()
+            wanted: _Wanted | None = asked
+            while wanted is not None:
+                serial, shop, scene = wanted
+                if not self._in_hand and serial != self.serial:
+                    return  # a later request is waiting
                 answer = first_review(shop, self.memory, scene, self.latest)
-                self._dear = self._dear + 1 if thread_time() - began >= FOLLOWS_BELOW else 0
+                wanted = self._next(serial)
                 self._answered.emit((serial, answer))
 
         self._pool.start(Job(work, self._broken))
+
+    def _next(self, last: int) -> _Wanted | None:
+        """What the thread reviews after the last without being told: what is in the hand by now."""
+        wanted = self._wanted
+        if not self._in_hand or wanted[0] <= last or self._other.is_ready:
+            return None
+        self._under_way = wanted[0]
+        return wanted
 
     def _take_from_other(self, told: Found) -> None:
         number, found = told
@@ -179,6 +185,7 @@ class Reviews(QObject):
     def _search(self) -> None:
         """What takes long, behind the review that is shown already, once the hand rests."""
         serial, first = self.serial, self.latest
+        self._other.know(first.shop, first.scene)
 
         def work() -> None:
             with while_wanted(lambda: serial == self.serial):
@@ -194,6 +201,7 @@ class Reviews(QObject):
     def _count_others(self) -> None:
         """Reviews the scenes that are not looked at, behind the one that is."""
         serial, shop = self.serial, self.workspace.base
+        self._other.know(self.latest.shop, self.latest.scene)
 
         def work() -> None:
             with while_wanted(lambda: serial == self.serial):
@@ -267,7 +275,8 @@ class Reviews(QObject):
 
     def _take(self, answered: tuple[int, Review]) -> None:
         serial, answer = answered
-        self._under_way = 0 if serial == self._under_way else self._under_way
+        if serial >= self._under_way:
+            self._under_way = 0
         if self._in_hand and self._shown < serial < self.serial:
             self._follow()  # it goes on while this is shown
             self.latest, self._shown = answer, serial  # behind the hand, but nearer to it than what is shown
@@ -282,8 +291,6 @@ class Reviews(QObject):
                 self._search_rest.start()
             self.is_stale = self.is_broken = False
             self.reviewed.emit()
-            if len(answer.shop.things) >= MANY:
-                self._other.make_ready(answer.shop, answer.scene)
 
     def _fail(self, reason: str) -> None:
         self.is_broken, self._under_way = True, 0
