@@ -62,6 +62,7 @@ class ChartItems:
     def __init__(self, plot: Any) -> None:
         self.plot = plot
         self._named: dict[object, Any] = {}
+        self._lines: dict[object, tuple[Array, dict[str, Any], Any]] = {}  # as they were drawn last
         self._wanted = set[object]()
         self._theme: Theme | None = None
         self._dressed: tuple[object, ...] = ()
@@ -88,7 +89,10 @@ class ChartItems:
         """A line, or points without one."""
         import pyqtgraph as pg
 
-        self.kept(name, lambda: pg.PlotDataItem(name=name)).setData(x, y, **look)
+        item, before = self.kept(name, lambda: pg.PlotDataItem(name=name)), self._lines.get(name)
+        if before is None or before[1:] != (look, item) or not np.array_equal(before[0], (x, y)):
+            item.setData(x, y, **look)
+            self._lines[name] = np.array((x, y)), look, item
 
     def area(self, name: str, x: Array, low: Array, high: Array, brush: QBrush) -> None:
         """What lies between two lines, under all that is drawn as a line."""
@@ -112,6 +116,7 @@ class ChartItems:
         """Takes away what was not drawn this time."""
         for name in self._named.keys() - self._wanted:
             self.plot.removeItem(self._named.pop(name))
+            self._lines.pop(name, None)
 
 
 def _area() -> QGraphicsPolygonItem:
