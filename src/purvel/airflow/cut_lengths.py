@@ -9,9 +9,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from math import radians, tan
 
-from purvel.airflow.paths import STRAIGHT_ENOUGH, Path, length_of, turn_between
+from purvel.airflow.paths import STRAIGHT_ENOUGH, Path, length_of, towards, turn_between
 from purvel.catalogue import elbows, materials
-from purvel.libraries import np
 from purvel.shop import Ducts, Run
 
 SHORTEST = 0.03  # m: less is no piece, the fittings meet [trade practice]
@@ -53,7 +52,7 @@ def _legs(run: Run, path: Path) -> list[tuple[float, float]]:
     corners = [0.0, *itertools.accumulate(length_of(path[i : i + 2]) for i in range(len(path) - 1))]
     off = [0.0] * len(corners)
     for i in range(1, len(corners) - 1):
-        turn = turn_between(np.subtract(path[i], path[i - 1]), np.subtract(path[i + 1], path[i]))
+        turn = turn_between(towards(path[i - 1], path[i]), towards(path[i], path[i + 1]))
         if turn > STRAIGHT_ENOUGH:
             off[i] = elbows()[run.elbow].radius * run.diameter * tan(radians(min(turn, 150.0)) / 2)
     legs: list[tuple[float, float]] = []

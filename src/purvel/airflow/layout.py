@@ -21,6 +21,7 @@ from purvel.airflow.paths import (
     cut,
     direction_at,
     length_of,
+    opposite,
     port_of,
     run_paths,
     turn_between,
@@ -253,11 +254,11 @@ class _Builder:
         brought = self._brought(piece)
         if brought is not None and brought.source is not None:
             faces = inlet_faces(brought, brought.source)
-            yield from elbow_at(piece.run, faces, -direction_at(path, inf), "at the inlet")
+            yield from elbow_at(piece.run, faces, opposite(direction_at(path, inf)), "at the inlet")
         port = port_of(piece.run, self.by_id)
         if piece.is_last and port is not None and piece.run.port is not None and port.faces is not None:
             faces = FACES[port.faces](radians(self.by_id[piece.run.port.thing].angle))
-            yield from elbow_at(piece.run, faces, -direction_at(path, inf), "at the port")
+            yield from elbow_at(piece.run, faces, opposite(direction_at(path, inf)), "at the port")
 
     def _brought(self, piece: _Piece) -> Thing | None:
         """The second source at the far end of a piece."""

@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable
-from math import acos, degrees, dist
+from functools import lru_cache
+from math import acos, degrees, dist, hypot
 
-from purvel.libraries import Array, np
 from purvel.shop import Ducts, Port, Run, Thing
 
-Path = tuple[tuple[float, float, float], ...]
+Direction = tuple[float, float, float]
+Path = tuple[Direction, ...]
 
 STRAIGHT_ENOUGH = 8.0  # deg: turns below this are pipe laid by eye, not fittings
 SAME_PLACE = 1e-6  # m
@@ -77,19 +78,38 @@ def point_along(path: Path, at: float) -> tuple[float, float, float]:
     return path[-1]
 
 
-def direction_at(path: Path, at: float) -> Array:
+def direction_at(path: Path, at: float) -> Direction:
     """The unit direction of a path `at` metres along it; at a corner that of the piece that ends there."""
     for a, b in itertools.pairwise(path):
         piece = dist(a, b)
         if at <= piece + SAME_PLACE:
-            return np.subtract(b, a) / piece
+            break
         at -= piece
-    return np.subtract(path[-1], path[-2]) / dist(path[-2], path[-1])
+    else:
+        a, b = path[-2:]
+        piece = dist(a, b)
+    x, y, z = towards(a, b)
+    return x / piece, y / piece, z / piece
 
 
-def turn_between(a: Array, b: Array) -> float:
-    """The angle between two directions [deg]."""
-    return degrees(acos(float(np.clip(np.dot(a, b) / (np.linalg.norm(a) * np.linalg.norm(b)), -1.0, 1.0))))
+def towards(a: Direction, b: Direction) -> Direction:
+    """What leads from one point to another [m]."""
+    return b[0] - a[0], b[1] - a[1], b[2] - a[2]
+
+
+def opposite(way: Direction) -> Direction:
+    """The other way round."""
+    return -way[0], -way[1], -way[2]
+
+
+def turn_between(a: Direction, b: Direction) -> float:
+    """The angle between two directions [deg].
+
+    >>> turn_between((2.0, 0.0, 0.0), (0.0, 0.0, 0.5)), turn_between((1.0, 1.0, 0.0), (-3.0, -3.0, 0.0))
+    (90.0, 180.0)
+    """
+    cosine = sum(p * q for p, q in zip(a, b)) / (hypot(*a) * hypot(*b))
+    return degrees(acos(min(max(cosine, -1.0), 1.0)))
 
 
 def cut(path: Path, start: float, end: float) -> Path:
@@ -103,13 +123,14 @@ def cut(path: Path, start: float, end: float) -> Path:
     return (point_along(path, start), *inner, point_along(path, end))
 
 
-def corners_in(path: Path, begins: float, ends: float) -> list[float]:
+@lru_cache(maxsize=1024)  # while one thing moves, most runs lie as before
+def corners_in(path: Path, begins: float, ends: float) -> tuple[float, ...]:
     """Turns [deg] at the corners of a path that lie in (begins, ends]."""
     found = []
     walked = 0.0
     for a, b, c in zip(path, path[1:], path[2:]):
         walked += dist(a, b)
-        turn = turn_between(np.subtract(b, a), np.subtract(c, b))
+        turn = turn_between(towards(a, b), towards(b, c))
         if begins < walked <= ends and turn > STRAIGHT_ENOUGH:
             found.append(turn)
-    return found
+    return tuple(found)
