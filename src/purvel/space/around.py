@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 
-from purvel.libraries import np, shapely
+from purvel.libraries import Array, np, shapely
 from purvel.shop import Thing
 from purvel.space.aisles import SQUEEZE
 from purvel.space.ground import Footprint, footprint, footprints
@@ -13,7 +14,7 @@ from purvel.space.shell import Shell
 
 SIDES = ("front", "right", "back", "left")
 _MOST = 0.8  # share of a side that has to be free, as the floor before it, to work there [a guess]
-_HAIR = 1e-6  # m2
+_REMEMBERED = 1024  # strips with what is near them: while one thing moves, most have the same around
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,23 +30,34 @@ def around(benches: Sequence[Thing], barriers: Sequence[Footprint], shell: Shell
     """The free sides of benches, by the floor as deep as a person squeezes through before each."""
     if not benches or shell.floor.is_empty:
         return []
-    shapes, ids = np.asarray(shapely.polygons(footprints(barriers))), [one.id for one in barriers]
-    tree = shapely.STRtree(shapes)
+    bodies, ids = footprints(barriers), np.array([one.id for one in barriers], dtype=object)
     found = []
     for bench in benches:
-        corners = footprint(bench)
-        middle = corners.mean(axis=0)
-        shares = []
-        for k in range(4):
-            a, b = corners[k], corners[(k + 1) % 4]
-            out = (a + b) / 2 - middle
-            out = out / np.hypot(*out) * SQUEEZE
-            before = shapely.Polygon([a, b, b + out, a + out])
-            near = [i for i in tree.query(before) if ids[i] != bench.id]
-            left = shapely.difference(
-                shapely.intersection(before, shell.floor), shapely.union_all(shapes[near])
-            )
-            shares.append(float(left.area / before.area))
+        strips = _before(footprint(bench))
+        near = (strips.min(axis=1)[:, None] <= bodies.max(axis=1)).all(axis=-1)
+        near &= (strips.max(axis=1)[:, None] >= bodies.min(axis=1)).all(axis=-1)
+        near &= ids != bench.id
+        front, right, back, left = (
+            _share(strip.tobytes(), bodies[beside].tobytes(), shell) for strip, beside in zip(strips, near)
+        )
+        shares = (front, right, back, left)
         free = tuple(side for side, share in zip(SIDES, shares) if share >= _MOST)
-        found.append(Around(bench.id, free, (shares[0], shares[1], shares[2], shares[3])))
+        found.append(Around(bench.id, free, shares))
     return found
+
+
+def _before(corners: Array) -> Array:
+    """The floor before each side of a bench, given by its corners (4, 2) [m]; shape (4, 4, 2)."""
+    after = np.roll(corners, -1, axis=0)
+    out = (corners + after) / 2 - corners.mean(axis=0)
+    out = out / np.hypot(*out.T)[:, None] * SQUEEZE
+    return np.stack([corners, after, after + out, corners + out], axis=1)
+
+
+@lru_cache(_REMEMBERED)
+def _share(corners: bytes, near: bytes, shell: Shell) -> float:
+    """The free share of a strip of floor by the bodies near it, both given as the bytes of their corners."""
+    strip = shapely.Polygon(np.frombuffer(corners).reshape(4, 2))
+    bodies = shapely.polygons(np.frombuffer(near).reshape(-1, 4, 2))
+    left = shapely.difference(shapely.intersection(strip, shell.floor), shapely.union_all(bodies))
+    return float(left.area / strip.area)
