@@ -173,6 +173,8 @@ def _crosses(
     low: float,
     high: float,
 ) -> bool:
+    if max(a[2], b[2]) <= low or min(a[2], b[2]) >= high:
+        return False  # all of it is under that or over it
     steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
     line = np.linspace(a, b, steps)
     within = line[(line[:, 2] > low) & (line[:, 2] < high)]
