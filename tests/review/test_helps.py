@@ -72,6 +72,21 @@ def test_the_dustiest_work_may_go_outside_or_last(shop: Shop) -> None:
     assert outside.saved > last.saved
 
 
+def test_the_first_three_that_save_anything_are_told_together(shop: Shop) -> None:
+    answers, say = answers_of(shop), Figures("metric")
+    found = measures(answers)
+    changes = [one for one in found if one.edit is not None and one.saved > 0]
+    assert len(changes) > 3 and [one for one in found if one.edit is None]
+    left = together(answers, changes[:3])
+    told = [one for one in said(answers, found, say) if "together" in one]
+    assert told == [
+        f"The first 3 changes together leave {say.dust(left[1])} ({say.dust(left[0])} to {say.dust(left[2])})."
+    ]
+    useless = replace(changes[1], saved=0.0)
+    for few, count in ((changes[:1], 0), (changes[:2], 1), ([changes[0], useless], 0)):
+        assert sum("together" in one for one in said(answers, few, say)) == count
+
+
 def test_together_is_one_day_with_all_of_them(shop: Shop) -> None:
     found = [one for one in measures(answers_of(shop)) if one.edit is not None][:2]
     both = found[1].edit(found[0].edit(shop))  # type: ignore[misc]
