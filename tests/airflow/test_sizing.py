@@ -200,6 +200,14 @@ def test_a_larger_system_is_searched_on_and_comes_to_the_proven_best(monkeypatch
         assert found.tried < 6**4
 
 
+def test_what_is_left_untried_when_the_time_is_over_is_no_proof(small: tuple) -> None:
+    of, wants, _ = small
+    costs = prices(of)
+    for seconds in (1e-9, 60.0):
+        found = last(sizings(of, wants, costs, "cost", seconds, most_proven=0))
+        assert found.is_proven is (seconds > 1.0) and found.done == 1.0
+
+
 def test_two_sources_are_refused_and_what_leads_nowhere() -> None:
     second = replace(fan(), id="second", x=12.0)
     line = Run(id="line", diameter=0.15, source="second", joins=Join(run="main"))

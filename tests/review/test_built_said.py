@@ -35,6 +35,7 @@ def test_what_stands_off_its_place_is_said_and_can_be_accepted(chest: Shop) -> N
     assert off.grade == Grade.WATCH
     assert off.sentence == "Chest stands 20 mm to the right, 40 mm back of where it is drawn."
     assert "On 2026-11-01 its front left corner was read: 520 mm from wall D, 3660 mm from wall A." in off.why
+    assert "Since" not in off.why  # one reading tells no drift
     (cure,) = remedies_for(off, first_review(shop, Memory()).answers)
     after = cure.edit(shop)
     moved = after.thing("chest")
