@@ -57,9 +57,11 @@ def test_drift_is_from_the_first_reading_to_the_last(chest: Shop) -> None:
     assert "Since 2026-09-01 it has moved by 30 mm" in fired(went, "as-built")[0].why
     stays = with_readings(chest, read("2026-09-01", 0.53, 3.70), read("2026-11-01", 0.53, 3.70))
     assert "Since 2026-09-01 it has not moved." in fired(stays, "as-built")[0].why
-    gone = AsBuilt(day="2026-09-01", corner="front left", distances=(FromWall(wall="Z", distance=0.5),))
-    lost = with_readings(chest, gone, read("2026-11-01", 0.53, 3.70))  # the first tells no place
-    assert "Since" not in fired(lost, "as-built")[0].why
+    across = (FromWall(wall="D", distance=0.5), FromWall(wall="B", distance=4.5))  # which tells no place
+    first = AsBuilt(day="2026-09-01", corner="front left", distances=across)
+    assert (
+        "Since" not in fired(with_readings(chest, first, read("2026-11-01", 0.53, 3.70)), "as-built")[0].why
+    )
 
 
 def test_a_wall_that_goes_takes_its_distances_along(chest: Shop) -> None:
