@@ -70,7 +70,7 @@ def _first_free(
 
 def beside(thing: Thing | Fixture, shell: Shell) -> tuple[float, float]:
     """A place outside the walls, beside the room [m]."""
-    x0, y0, _, _ = shell.floor.bounds if not shell.floor.is_empty else (0.0, 0.0, 0.0, 0.0)
+    x0, y0 = (0.0, 0.0) if shell.floor.is_empty else shell.floor.bounds[:2]
     reach = max(thing.width, thing.depth)
     return round(x0 - reach, 3), round(y0 + reach, 3)
 

@@ -109,11 +109,10 @@ def designed(
     face = face_speed(opening, flow)
     yield f"In its opening the air has {say.speed(face)}; {say.speed(low)} to {say.speed(high)} catch here."
     if opening.kind in ("booth", "downdraught"):
-        smaller = flow / high / opening.area
         if face >= high:
             yield "What stays within is caught."
-        elif smaller < 1.0:
-            yield f"Closed to {smaller:.0%} of its opening the air in it would have {say.speed(high)}."
+        else:
+            yield f"Closed to {face / high:.0%} of its opening the air in it would have {say.speed(high)}."
     else:
         near, far = caught_to(opening, flow, high), caught_to(opening, flow, low)
         at = speed_at(opening, flow, distance)
