@@ -129,8 +129,9 @@ def test_who_is_about_breathes_the_room_while_there() -> None:
     assert found.average_8h == pytest.approx(by_hand, rel=1e-4)
     assert found.peak == pytest.approx(course.total[inside].max())
     assert 0 < found.fine_mean < found.peak
-    late = breathed_by(day, replace(cook, start=1400.0), "central")
-    assert (late.average_8h, late.peak) == (0.0, 0.0)
+    for start in (1400.0, float(day.times[-1])):  # behind the watch, and as it ends
+        late = breathed_by(day, replace(cook, start=start), "central")
+        assert (late.average_8h, late.peak, late.fine_mean) == (0.0, 0.0, 0.0)
     with pytest.raises(ValueError, match="cook is not of this day"):
         breathed_by(day, replace(cook, minutes=61.0), "central")
 
