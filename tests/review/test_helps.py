@@ -87,6 +87,19 @@ def test_the_first_three_that_save_anything_are_told_together(shop: Shop) -> Non
         assert sum("together" in one for one in said(answers, few, say)) == count
 
 
+def test_more_cleaning_costs_nothing_where_a_cleaner_hangs(shop: Shop) -> None:
+    hung = put(put(shop, make_thing("workbench", "bench", 3.0, 1.0)), make_thing("air-cleaner", "box"))
+    for cleaner_on, words in ((False, "Switch the cleaner on"), (True, "Let the cleaner run two hours")):
+        (one,) = [
+            found
+            for found in measures(answers_of(change_session(hung, cleaner_on=cleaner_on)))
+            if found.name.startswith(words)
+        ]
+        assert one.cost == (0.0, 0.0)
+    (bought,) = [one for one in measures(answers_of(shop)) if "cleaner" in one.name]
+    assert 0.0 < bought.cost[0] < bought.cost[1]
+
+
 def test_together_is_one_day_with_all_of_them(shop: Shop) -> None:
     found = [one for one in measures(answers_of(shop)) if one.edit is not None][:2]
     both = found[1].edit(found[0].edit(shop))  # type: ignore[misc]

@@ -14,7 +14,7 @@ from purvel.catalogue.money import duct_prices
 from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.review import Answers, Figures, Grade, Memory
-from purvel.review.ducts import routes
+from purvel.review.ducts import route_places, routes
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.pipe_room import PipeRoom, met
 from purvel.review.ducts.route_places import Frame
@@ -276,3 +276,15 @@ def test_pipe_runs_along_the_longest_wall(lengths: tuple[float, ...], turned: fl
     frame = Frame(PipeRoom(Answers(Shop(room=Room(walls=walls)), Memory())))
     assert frame.angle == pytest.approx(turned, abs=1e-6)
     assert frame.plan(*frame.turned(1.2, 3.4)) == pytest.approx((1.2, 3.4))
+
+
+@pytest.mark.parametrize("lies", [0.0, 90.0, 180.0, 270.0])
+def test_where_the_walls_lie_along_the_plan_nothing_is_turned(lies: float) -> None:
+    room = replace(box_room(4.0, 7.0), heading=lies)
+    room = replace(room, ceiling=replace(room.ceiling, joists=Joists(wall="A")))
+    pipes = PipeRoom(Answers(Shop(room=room), Memory()))
+    frame = Frame(pipes)
+    assert frame.turned(1.2, 3.4) == (1.2, 3.4)
+    along = route_places._along_joists(pipes, frame)
+    assert along is not None and hypot(*along) == pytest.approx(1.0)
+    assert sorted(map(abs, along)) == pytest.approx([0.0, 1.0])
