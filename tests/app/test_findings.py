@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication, QLabel
 from purvel.app import reviews
 from purvel.app.widgets.cards import GradeMark, RemedyButton
 from purvel.app.widgets.unbroken import unbroken
-from purvel.review import Answers, Finding, Grade, Remedy, remedies_for
+from purvel.review import Answers, Finding, Grade, Remedy, Review, remedies_for
 from purvel.shop.edits import change, move_thing, put, remove
 from tests.app.conftest import Bench
 
@@ -77,10 +77,16 @@ def test_tab_goes_through_the_cards_as_they_lie(bench: Bench) -> None:
         assert QApplication.focusWidget() is part
 
 
-def test_what_helps_stays_when_a_long_search_ends(bench: Bench) -> None:
+def test_what_helps_stays_when_a_long_search_ends(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    panel, go_on, own = bench.window.findings, threading.Event(), reviews.whole_review
+
+    def halting(first: Review) -> Review:
+        go_on.wait(20)
+        return own(first)
+
+    monkeypatch.setattr(reviews, "whole_review", halting)
     bench.demo("spare-room")
     bench.stage("place")
-    panel = bench.window.findings
     bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.95), "Raise")
     bench.settle()
     first = bench.window.reviews.latest
@@ -88,6 +94,7 @@ def test_what_helps_stays_when_a_long_search_ends(bench: Bench) -> None:
     assert not first.is_whole and opened.details is None
     panel.reveal(opened.finding)
     asked = next(card for card in panel.cards if card.finding.key == opened.finding.key)
+    go_on.set()
     bench.settle(whole=True)
     assert bench.window.reviews.latest.of("place") != first.of("place")
     bench.bot.waitUntil(lambda: not panel.is_waiting, timeout=60_000)
