@@ -12,8 +12,8 @@ from math import acos, degrees, dist, hypot
 
 from purvel.shop import Ducts, Port, Run, Thing
 
-Direction = tuple[float, float, float]
-Path = tuple[Direction, ...]
+Vector = tuple[float, float, float]
+Path = tuple[Vector, ...]
 
 STRAIGHT_ENOUGH = 8.0  # deg: turns below this are pipe laid by eye, not fittings
 SAME_PLACE = 1e-6  # m
@@ -78,7 +78,7 @@ def point_along(path: Path, at: float) -> tuple[float, float, float]:
     return path[-1]
 
 
-def direction_at(path: Path, at: float) -> Direction:
+def direction_at(path: Path, at: float) -> Vector:
     """The unit direction of a path `at` metres along it; at a corner that of the piece that ends there."""
     for a, b in itertools.pairwise(path):
         piece = dist(a, b)
@@ -92,17 +92,17 @@ def direction_at(path: Path, at: float) -> Direction:
     return x / piece, y / piece, z / piece
 
 
-def towards(a: Direction, b: Direction) -> Direction:
+def towards(a: Vector, b: Vector) -> Vector:
     """What leads from one point to another [m]."""
     return b[0] - a[0], b[1] - a[1], b[2] - a[2]
 
 
-def opposite(way: Direction) -> Direction:
+def opposite(way: Vector) -> Vector:
     """The other way round."""
     return -way[0], -way[1], -way[2]
 
 
-def turn_between(a: Direction, b: Direction) -> float:
+def turn_between(a: Vector, b: Vector) -> float:
     """The angle between two directions [deg].
 
     >>> turn_between((2.0, 0.0, 0.0), (0.0, 0.0, 0.5)), turn_between((1.0, 1.0, 0.0), (-3.0, -3.0, 0.0))

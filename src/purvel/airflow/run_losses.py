@@ -8,13 +8,13 @@ from math import atan, cos, degrees, pi, radians, sin
 
 from purvel.airflow.fittings import elbow_loss, size_change
 from purvel.airflow.friction import HOSE_SLACK_SPREAD, slack_multiplier
-from purvel.airflow.paths import STRAIGHT_ENOUGH, Direction, turn_between
+from purvel.airflow.paths import STRAIGHT_ENOUGH, Vector, turn_between
 from purvel.airflow.segments import Fitting, FittingKind, Friction
 from purvel.catalogue import Elbow, elbows, inlines, materials
 from purvel.shop import Run, Source, Thing
 from purvel.shop.things import Facing
 
-FACES: dict[Facing, Callable[[float], Direction]] = {
+FACES: dict[Facing, Callable[[float], Vector]] = {
     "right": lambda turned: (cos(turned), sin(turned), 0.0),
     "away": lambda turned: (-sin(turned), cos(turned), 0.0),
     "left": lambda turned: (-cos(turned), -sin(turned), 0.0),
@@ -25,13 +25,13 @@ FACES: dict[Facing, Callable[[float], Direction]] = {
 """Which way a port faces on the plan when its thing is turned [rad]."""
 
 
-def inlet_faces(thing: Thing, source: Source) -> Direction:
+def inlet_faces(thing: Thing, source: Source) -> Vector:
     """Which way a source's inlet faces, as a unit vector."""
     heading = radians(thing.angle + source.inlet_direction)
     return (cos(heading), sin(heading), 0.0)
 
 
-def elbow_at(run: Run, faces: Direction, leaves: Direction, where: str) -> Iterator[Fitting]:
+def elbow_at(run: Run, faces: Vector, leaves: Vector, where: str) -> Iterator[Fitting]:
     """The elbow where a run leaves an inlet or a port another way than that one faces."""
     turn = turn_between(faces, leaves)
     if turn > STRAIGHT_ENOUGH:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import os
 import sys
 
 from PySide6.QtCore import QObject, QProcess, Signal
 
 from purvel.app.signals import Event
-from purvel.review.apart import Asked, Found, packed, unpacked
+from purvel.review.apart import Asked, Found, packed, processors, unpacked
 from purvel.review.finding import Finding
 from purvel.review.reviewing import AtFirst
 from purvel.shop import Shop
@@ -16,11 +15,6 @@ from purvel.shop import Shop
 _NO_QUESTION = -1
 _SOON = 5  # ms
 _LAST_WORDS = 2000  # ms that it may take to end
-
-
-def processors() -> int:
-    """How many processors this process may use."""
-    return len(os.sched_getaffinity(0))
 
 
 class OtherHalf(QObject):

@@ -120,11 +120,15 @@ class Reviews(QObject):
         else:
             self._start()
 
+    @property
+    def _now(self) -> _Wanted:
+        return self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+
     def _follow(self) -> None:
         """Has what is in the hand reviewed as it is now: in the other process, as a thread of this one takes
         turns with the painting; here until that one runs.
         """
-        self._wanted = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+        self._wanted = self._now
         if self._other.works and self.serial not in self._asked_other:
             self._asked_other[self.serial] = self._wanted[1:]
             self._other.ask(*self._wanted)
@@ -142,7 +146,7 @@ class Reviews(QObject):
     def _start(self) -> None:
         self._rest.stop()
         self.memory.attachments = self.workspace.blobs
-        asked = self._wanted = self.serial, self.workspace.shown_base, self.workspace.view.now.scene
+        asked = self._wanted = self._now
         self._under_way = self.serial
 
         def work() -> None:

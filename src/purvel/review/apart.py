@@ -8,6 +8,7 @@ attached to a document, are not done here.
 
 from __future__ import annotations
 
+import os
 import pickle
 import sys
 from collections.abc import Iterator, Sequence
@@ -26,6 +27,11 @@ One = TypeVar("One")
 
 Found = tuple[int, AtFirst | str]
 """The number of a question with what was found, or with why nothing could be."""
+
+
+def processors() -> int:
+    """How many processors this process may use."""
+    return len(os.sched_getaffinity(0))
 
 
 def packed(message: Asked | Told) -> bytes:

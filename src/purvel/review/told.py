@@ -4,7 +4,6 @@ are tried by themselves.
 
 from __future__ import annotations
 
-import os
 import threading
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
@@ -13,6 +12,7 @@ from dataclasses import dataclass
 from functools import partial
 from multiprocessing import get_context
 
+from purvel.review.apart import processors
 from purvel.review.finding import Finding
 from purvel.review.going import nothing_small
 from purvel.review.memory import Memory
@@ -75,7 +75,7 @@ def _behind(whole: Review, tries: Mapping[int, Callable[[], Advice]]) -> Advised
 
 def _hands() -> int:
     """How many processes may work: one where others cannot be split off a process that runs threads."""
-    return len(os.sched_getaffinity(0)) if threading.active_count() == 1 else 1
+    return processors() if threading.active_count() == 1 else 1
 
 
 def _told(review: Review, finding: Finding) -> Advice:

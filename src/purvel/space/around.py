@@ -9,7 +9,7 @@ from functools import lru_cache
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Thing
 from purvel.space.aisles import SQUEEZE
-from purvel.space.ground import Footprint, footprint, footprints
+from purvel.space.ground import Footprint, footprint, footprints, near
 from purvel.space.shell import Shell
 
 SIDES = ("front", "right", "back", "left")
@@ -34,11 +34,9 @@ def around(benches: Sequence[Thing], barriers: Sequence[Footprint], shell: Shell
     found = []
     for bench in benches:
         strips = _before(footprint(bench))
-        near = (strips.min(axis=1)[:, None] <= bodies.max(axis=1)).all(axis=-1)
-        near &= (strips.max(axis=1)[:, None] >= bodies.min(axis=1)).all(axis=-1)
-        near &= ids != bench.id
+        beside = near(strips, bodies) & (ids != bench.id)
         front, right, back, left = (
-            _share(strip.tobytes(), bodies[beside].tobytes(), shell) for strip, beside in zip(strips, near)
+            _share(strip.tobytes(), bodies[those].tobytes(), shell) for strip, those in zip(strips, beside)
         )
         shares = (front, right, back, left)
         free = tuple(side for side, share in zip(SIDES, shares) if share >= _MOST)
@@ -55,9 +53,9 @@ def _before(corners: Array) -> Array:
 
 
 @lru_cache(_REMEMBERED)
-def _share(corners: bytes, near: bytes, shell: Shell) -> float:
-    """The free share of a strip of floor by the bodies near it, both given as the bytes of their corners."""
+def _share(corners: bytes, beside: bytes, shell: Shell) -> float:
+    """The free share of a strip of floor by the bodies beside it, both as the bytes of their corners."""
     strip = shapely.Polygon(np.frombuffer(corners).reshape(4, 2))
-    bodies = shapely.polygons(np.frombuffer(near).reshape(-1, 4, 2))
+    bodies = shapely.polygons(np.frombuffer(beside).reshape(-1, 4, 2))
     left = shapely.difference(shapely.intersection(strip, shell.floor), shapely.union_all(bodies))
     return float(left.area / strip.area)

@@ -11,7 +11,7 @@ from functools import lru_cache
 from math import atan2, degrees
 from typing import Literal
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Mask, np, shapely
 from purvel.once import once
 from purvel.shop import Fixture, Opening, Slope, Thing
 from purvel.space.shell import Shell, Side
@@ -84,6 +84,14 @@ def distances(at_x: Array, at_y: Array, of_boxes: Array) -> Array:
     dx, dy = at_x - x, at_y - y
     across, along = np.abs(c * dx + s * dy) - width, np.abs(c * dy - s * dx) - depth
     return np.asarray(np.hypot(np.maximum(across, 0.0), np.maximum(along, 0.0)))
+
+
+def near(shapes: Array, others: Array) -> Mask:
+    """Of which shapes, corners (n, k, 2), the bounds meet those of which others, corners (m, l, 2) [m]; shape
+    (n, m).
+    """
+    meets = (shapes.min(axis=1)[:, None] <= others.max(axis=1)).all(axis=-1)
+    return np.asarray(meets & (shapes.max(axis=1)[:, None] >= others.min(axis=1)).all(axis=-1))
 
 
 def standing_zones(things: Sequence[Thing]) -> Array:

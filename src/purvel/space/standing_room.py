@@ -10,7 +10,7 @@ from typing import Any
 from purvel.libraries import np, shapely
 from purvel.shop import Fixture, Thing
 from purvel.space.clearances import HEAD_HEIGHT, STEPPED_OVER, depths, span
-from purvel.space.ground import footprints, standing_zones
+from purvel.space.ground import footprints, near, standing_zones
 from purvel.space.shell import TOUCH_AREA, Shell
 
 WALL, CEILING = "", "ceiling"
@@ -42,14 +42,12 @@ def standing_room(things: Sequence[Thing], shell: Shell, only: str | None = None
         one for one in (*things, *fixtures) if span(one)[0] < HEAD_HEIGHT and span(one)[1] > STEPPED_OVER
     ]
     zones, corners = standing_zones(workers), footprints(items)
-    meets = (zones.min(axis=1)[:, None] <= corners.max(axis=1)).all(axis=-1)
-    meets &= (zones.max(axis=1)[:, None] >= corners.min(axis=1)).all(axis=-1)
     found = []
-    for worker, zone, met in zip(workers, zones, meets):
-        near = [k for k in np.flatnonzero(met).tolist() if items[k].id != worker.id]
-        taken = _taken(zone.tobytes(), corners[near].tobytes(), shell)
+    for worker, zone, met in zip(workers, zones, near(zones, corners)):
+        beside = [k for k in np.flatnonzero(met).tolist() if items[k].id != worker.id]
+        taken = _taken(zone.tobytes(), corners[beside].tobytes(), shell)
         if taken is not None:
-            by = items[near[taken.by]].id if isinstance(taken.by, int) else taken.by
+            by = items[beside[taken.by]].id if isinstance(taken.by, int) else taken.by
             found.append(TakenRoom(worker.id, taken.area, taken.share, by, taken.depth))
     return found
 
@@ -65,11 +63,11 @@ class _Taken:
 
 
 @lru_cache(_REMEMBERED)
-def _taken(corners: bytes, near: bytes, shell: Shell) -> _Taken | None:
-    """What is taken of a zone by the bodies near it, both given as the bytes of their corners; None if
+def _taken(corners: bytes, beside: bytes, shell: Shell) -> _Taken | None:
+    """What is taken of a zone by the bodies beside it, both given as the bytes of their corners; None if
     nothing is.
     """
-    outline, bodies = np.frombuffer(corners).reshape(1, 4, 2), np.frombuffer(near).reshape(-1, 4, 2)
+    outline, bodies = np.frombuffer(corners).reshape(1, 4, 2), np.frombuffer(beside).reshape(-1, 4, 2)
     zone = shapely.Polygon(outline[0])
     shared = shapely.intersection(zone, np.asarray(shapely.polygons(bodies)))
     parts: list[tuple[int | str, Any]] = list(enumerate(shared))

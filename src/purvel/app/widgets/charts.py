@@ -62,7 +62,7 @@ class ChartItems:
     def __init__(self, plot: Any) -> None:
         self.plot = plot
         self._named: dict[object, Any] = {}
-        self._lines: dict[object, tuple[Array, dict[str, Any], Any]] = {}  # as they were drawn last
+        self._lines: dict[object, tuple[Array, dict[str, Any]]] = {}  # as they were drawn last
         self._wanted = set[object]()
         self._theme: Theme | None = None
         self._dressed: tuple[object, ...] = ()
@@ -90,9 +90,9 @@ class ChartItems:
         import pyqtgraph as pg
 
         item, before = self.kept(name, lambda: pg.PlotDataItem(name=name)), self._lines.get(name)
-        if before is None or before[1:] != (look, item) or not np.array_equal(before[0], (x, y)):
+        if before is None or before[1] != look or not np.array_equal(before[0], (x, y)):
             item.setData(x, y, **look)
-            self._lines[name] = np.array((x, y)), look, item
+            self._lines[name] = np.array((x, y)), look
 
     def area(self, name: str, x: Array, low: Array, high: Array, brush: QBrush) -> None:
         """What lies between two lines, under all that is drawn as a line."""
