@@ -1,12 +1,13 @@
 """What is recognised from a drawing."""
 
 from dataclasses import replace
-from math import cos, radians, sin, sqrt
+from math import cos, inf, radians, sin, sqrt
 
 import pytest
 
 from purvel.airflow.layout import Layout, layouts, length_of, run_paths
 from purvel.airflow.network import solve
+from purvel.airflow.paths import corners_in, direction_at, opposite
 from purvel.airflow.segments import Leaks
 from purvel.catalogue import elbows, inlines, make_thing
 from purvel.shop import Ducts, Gate, Join, PortRef, Run, Thing, Vertex
@@ -241,3 +242,14 @@ def test_a_hose_that_sags_bends_twice_in_every_span() -> None:
     assert sag.loss == pytest.approx(8 * elbows()["hose-bend"].loss, rel=1e-6)
     pipe = layout(replace(hose, sag=0.25, material="spiral")).segments[0]
     assert not [one for one in pipe.fittings if one.kind == "own"]  # pipe does not
+
+
+def test_a_corner_is_of_the_piece_that_ends_there() -> None:
+    """Along x for 2 m, across for 1 m, then up."""
+    path = ((0.0, 0.0, 0.0), (2.0, 0.0, 0.0), (2.0, 1.0, 0.0), (2.0, 1.0, 0.5))
+    assert corners_in(path, 0.0, 2.0) == pytest.approx((90.0,))
+    assert corners_in(path, 2.0, 2.5) == ()
+    assert corners_in(path, 2.0, 3.5) == pytest.approx((90.0,))
+    assert corners_in(path, 0.0, 3.5) == pytest.approx((90.0, 90.0))
+    assert direction_at(path, 2.0) == (1.0, 0.0, 0.0) and direction_at(path, 2.1) == (0.0, 1.0, 0.0)
+    assert direction_at(path, inf) == opposite((0.0, 0.0, -1.0)) == (0.0, 0.0, 1.0)
