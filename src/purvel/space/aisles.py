@@ -6,21 +6,23 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from typing import Any, NamedTuple
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Mask, np, shapely
 from purvel.once import once
 from purvel.shop import Opening, Thing
 from purvel.space.clearances import HEAD_HEIGHT
 from purvel.space.cut_off import Squeezed, without_which
 from purvel.space.ground import Footprint, boxes, distances
 from purvel.space.prepared import Prepared
-from purvel.space.rolling import covering, diagram, reach
+from purvel.space.rolling import Density, covering, diagram, reaches
 from purvel.space.shell import TOUCH_AREA, Shell
 from purvel.space.traverse import Point
-from purvel.space.triangles import Around
+from purvel.space.triangles import Around, Triangles
 
 # m: from point to point on the edges. At 0.5 m the first costs 1 cm of width, at 0.25 m it would cost more
-# than is allowed, and so it does where a place to stand all but touches an edge; the next is taken there.
-_STEPS = (0.1, 0.04, 0.01)
+# than is allowed, and so it does where a place to stand all but touches an edge; the next is taken there and
+# and around, and the last everywhere where that is not enough.
+_STEP, _CLOSER, _EVERYWHERE = 0.1, (0.02, 0.004), 0.01
+_AROUND = 0.25  # m: beyond the disc, where points lie closer
 _ALLOWED = 0.018  # m that a width may be less than the truth, a little under the 2 cm that are promised
 LEAST = 0.10  # m: thinner than this nobody is
 # m: what is wider by less counts as thinner. Points 0.1 m apart on one edge are moved off it by less, and let
@@ -82,9 +84,9 @@ class WayIn:
         return Prepared(self.floor)
 
     @once
-    def around(self) -> dict[float, Around]:
-        """What has been asked about ways in it, by how close [m] the points on edges are."""
-        return {step: Around(self.edges, step) for step in _STEPS}
+    def around(self) -> Around:
+        """What has been asked about ways in it."""
+        return Around(self.edges, _STEP)
 
     @once
     def squeezed(self) -> Squeezed:
@@ -134,13 +136,19 @@ def aisles(blockers: tuple[Footprint, ...], goals: Mapping[str, Point], entry: W
     """
     if entry is None or not goals:
         return []
-    left, found = dict(goals), dict[str, Aisle]()
-    for step in _STEPS:
-        search = _Search(blockers, left, entry, step)
-        found |= search.aisles()
-        left = {name: left[name] for name in left if _is_vague(found[name])}
+    triangles, density = entry.around.triangles(blockers), Density(_STEP)
+    found = _found(triangles, density, blockers, goals, entry)
+    for fine in (*_CLOSER, None):
+        left = {name: goals[name] for name in goals if _is_vague(found[name])}
         if not left:
             break
+        if fine:
+            density = _closer(density, fine, [(found[name], at) for name, at in left.items()])
+            closer = entry.around.closer(triangles, blockers, fine, density.middles, density.radii)
+        else:
+            density = Density(_EVERYWHERE)
+            closer = Around(entry.edges, _EVERYWHERE).triangles(blockers)
+        found |= _found(closer, density, blockers, left, entry)
     cut_off = {one.thing: goals[one.thing] for one in found.values() if one.most < UNREACHED}
     culprits = without_which(cut_off, blockers, entry.squeezed) if len(cut_off) > 1 else {}
     return [_told(replace(one, cut_off_by=culprits.get(one.thing))) for one in map(found.__getitem__, goals)]
@@ -158,35 +166,41 @@ def _told(aisle: Aisle) -> Aisle:
     return replace(aisle, width=_WIDEST, error=0.0) if aisle.width > _WIDEST else aisle
 
 
-class _Search:
-    """All ways between some blockers, with points every `step` [m] on their edges."""
-
-    def __init__(
-        self, blockers: Sequence[Footprint], goals: dict[str, Point], entry: WayIn, step: float
-    ) -> None:
-        self.goals, self.step = goals, step
-        triangles = entry.around[step].triangles(blockers)
-        self._way = diagram(triangles, entry.on_floor, list(entry.gaps), (LEAST + _TIE) / 2)
-        bodies, starts = boxes(blockers), np.array(self._way.starts)
-        free = distances(*_columns(self._way.places[starts]), bodies).min(axis=1, initial=np.inf) > 0
-        self._reached = reach(self._way, starts[free].tolist())
-        self._spots = np.array([*goals.values()])
-        self._free = distances(*_columns(self._spots), bodies).min(axis=1, initial=np.inf) > 0
-
-    def aisles(self) -> dict[str, Aisle]:
-        """The aisle to each goal, as found."""
-        slack = self.step**2 / 4
-        found = covering(self._way, self._reached, self._spots, slack)
-        radius, most = np.where(self._free, (found.radius, found.most), 0.0)
-        width = 2 * np.sqrt(np.maximum(radius**2 - slack, 0.0))
-        return {
-            name: Aisle(name, wide, max(error, 0.0), (x, y) if wide else None)
-            for name, wide, error, (x, y) in zip(
-                self.goals, width.tolist(), (2 * most - width).tolist(), found.narrowest.tolist()
-            )
-        }
+def _closer(density: Density, fine: float, vague: Sequence[tuple[Aisle, Point]]) -> Density:
+    """Points closer also where ways are at their narrowest, and around their goals."""
+    circles = [(at, one.most + _AROUND) for one, goal in vague for at in (one.narrowest, goal) if at]
+    return Density(
+        _STEP,
+        fine,
+        np.concatenate([density.middles, [at for at, _ in circles]]),
+        np.concatenate([density.radii, [radius for _, radius in circles]]),
+    )
 
 
-def _columns(points: Array) -> tuple[Array, Array]:
-    """The x and the y of points (n, 2), each in a column."""
-    return points[:, :1], points[:, 1:]
+def _found(
+    triangles: Triangles,
+    density: Density,
+    blockers: Sequence[Footprint],
+    goals: Mapping[str, Point],
+    entry: WayIn,
+) -> dict[str, Aisle]:
+    """All ways between some blockers, as triangles of so dense points on edges tell them."""
+    ways = diagram(triangles, density, entry.on_floor, list(entry.gaps), (LEAST + _TIE) / 2)
+    bodies, spots = boxes(blockers), np.array([*goals.values()])
+    starts = np.array(ways.starts)
+    is_free = _is_off(ways.places[ways.pairs[starts, 0]], bodies)
+    between, surely = reaches(ways, starts[is_free].tolist())
+    found = covering(ways, between, surely, spots)
+    radius, most = np.where(_is_off(spots, bodies), (found.radius, found.most), 0.0)
+    return {
+        name: Aisle(name, wide, max(error, 0.0), (x, y) if wide else None)
+        for name, wide, error, (x, y) in zip(
+            goals, (2 * radius).tolist(), (2 * (most - radius)).tolist(), found.narrowest.tolist()
+        )
+    }
+
+
+def _is_off(points: Array, bodies: Array) -> Mask:
+    """Which points (n, 2) [m] are not in bodies."""
+    away = distances(points[:, :1], points[:, 1:], bodies)
+    return np.asarray(away.min(axis=1, initial=np.inf) > 0)

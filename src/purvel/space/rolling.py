@@ -5,13 +5,14 @@ The path that keeps farthest from all edges runs along that diagram, so the wide
 place to another is found on it alone. Between points `step` apart an edge is nearer than they are, but by
 no more than Pythagoras allows: where a disc of radius rho passes between points, one of
 sqrt(rho**2 - step**2 / 4) passes between edges, and never a wider one than rho. So what is found is never
-wide of the truth. At 0.5 m a step of 10 cm costs 1 cm of diameter, but at 0.2 m it costs 3.
+wide of the truth. At 0.5 m a step of 10 cm costs 1 cm of diameter, but at 0.2 m it costs 3: where ways are
+narrow, points are taken nearer to each other.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from heapq import heappop, heappush
 
 from purvel.libraries import Array, Indices, np
@@ -20,14 +21,35 @@ from purvel.space.triangles import Triangles
 
 
 @dataclass(frozen=True, slots=True, eq=False)
+class Density:
+    """How far apart the points on edges are at the most: `step` [m], and `fine` [m] on all edges that come
+    within some `radii` (z,) of `middles` (z, 2) [m].
+    """
+
+    step: float
+    fine: float = 0.0
+    middles: Array = field(default_factory=lambda: np.empty((0, 2)))
+    radii: Array = field(default_factory=lambda: np.empty(0))
+
+    def slack(self, places: Array, radius: Array) -> Array:
+        """By how much [m2] the square of the `radius` (k, n) [m] of discs at `places` (k, n, 2) [m] may be
+        less between edges than between points, anywhere on the straight way between the n places of each of
+        the k: what a disc in such a circle touches is in it too.
+        """
+        away = np.hypot(*(places[:, :, None] - self.middles).transpose(3, 0, 1, 2))
+        is_fine = (away + radius[..., None] <= self.radii).all(axis=1).any(axis=1)
+        return np.where(is_fine, self.fine**2, self.step**2) / 4
+
+
+@dataclass(frozen=True, slots=True, eq=False)
 class Diagram:
-    """Places (n, 2) [m] and how far the nearest point is from each, `radius` (n,) [m]; `starts` are the
-    places in the middle of the gaps.
+    """Places (n, 2) [m] and how far the nearest point is from each, `radius` (n,) [m].
 
     Way k leads between the places `pairs[k]` (m, 2) and lets a disc of radius `width[k]` [m] pass between
-    the points, which is narrowest at `narrow[k]` [m]. The first ways keep the same distance from two points:
-    these lie `half` [m] to both sides of `middle` along `across`, and at right angles to that the way runs
-    from `ends[:, 0]` to `ends[:, 1]` [m]. The other ways run along a gap.
+    the points, which is narrowest at `narrow[k]` [m]; between edges the disc's radius squared is less by
+    `slack[k]` [m2] at the most. The first ways keep the same distance from two points: these lie `half` [m]
+    to both sides of `middle` along `across`, and at right angles to that the way runs from `ends[:, 0]` to
+    `ends[:, 1]` [m]. The other ways run along a gap; the `starts` are those that only stay in its middle.
     """
 
     places: Array
@@ -36,6 +58,7 @@ class Diagram:
     pairs: Indices
     width: Array
     narrow: Array
+    slack: Array
     middle: Array
     across: Array
     half: Array
@@ -44,32 +67,30 @@ class Diagram:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Reach:
-    """The radius [m] of the widest disc that rolls to each place of a diagram, and which way limits it; where
-    that is the start k, -1 - k. `discs` (3, k) are x, y and radius [m] of the places that are reached,
-    `numbers` (k,) which these are.
+    """The radius [m] of the widest disc that rolls to each place of a diagram, 0 where none does, and which
+    way limits it, else -1.
     """
 
     radius: Array
     limit: Indices
-    discs: Array
-    numbers: Indices
 
 
-def diagram(triangles: Triangles, floor: Prepared, gaps: Sequence[Array], least: float) -> Diagram:
-    """The diagram of the points that triangles are made of, as far as it lies on the floor, without ways for
-    discs of less than `least` [m] of radius. Through gaps (2, 2) [m] in the walls discs reach out, but their
-    middles do not go.
+def diagram(
+    triangles: Triangles, density: Density, floor: Prepared, gaps: Sequence[Array], least: float
+) -> Diagram:
+    """The diagram of the points that triangles are made of, which lie on edges so densely, as far as it lies
+    on the floor, without ways for discs of less than `least` [m] of radius. Through gaps (2, 2) [m] in the
+    walls discs reach out, but their middles do not go.
     """
     points, places, radius, edges = triangles.points, triangles.middles, triangles.radius, triangles.edges
     on_floor = floor.holds(places[:, 0], places[:, 1])
     edges = edges[on_floor[edges[:, 2]] | on_floor[edges[:, 3]]]
-    rims, starts = list[_Rim](), list[int]()
+    rims = list[_Rim]()
     for gap in gaps:
         rim = _rim(gap, points, places, edges)
         edges, places = rim.edges, np.concatenate([places, rim.places])
         radius = np.concatenate([radius, rim.radius])
         on_floor = np.concatenate([on_floor, np.ones(len(rim.places), dtype=bool)])
-        starts.append(len(places) - 1)
         rims.append(rim)
     edges = edges[on_floor[edges[:, 2]] & on_floor[edges[:, 3]]]
     middle, across, half, ends = _pencils(points, places, edges)
@@ -77,13 +98,16 @@ def diagram(triangles: Triangles, floor: Prepared, gaps: Sequence[Array], least:
     width = np.hypot(half, near)
     passes = width >= least
     narrow = middle + near[:, None] * _turned(across)
+    pairs = np.concatenate([edges[passes, 2:], *(rim.pairs for rim in rims)])
+    last = np.cumsum([len(rim.pairs) for rim in rims]) + int(passes.sum()) - 1
     return Diagram(
         places,
         radius,
-        tuple(starts),
-        np.concatenate([edges[passes, 2:], *(rim.pairs for rim in rims)]),
+        tuple(last.tolist()),
+        pairs,
         np.concatenate([width[passes], *(rim.width for rim in rims)]),
         np.concatenate([narrow[passes], *(rim.narrow for rim in rims)]),
+        density.slack(places[pairs], radius[pairs]),
         middle[passes],
         across[passes],
         half[passes],
@@ -109,8 +133,8 @@ def _pencils(points: Array, places: Array, edges: Indices) -> tuple[Array, Array
 @dataclass(frozen=True, slots=True, eq=False)
 class _Rim:
     """The ways along a gap: places on it, the middle last, and how far the nearest point is from each; all
-    edges, cut at the gap; of the ways from place to place the two places, the width, and where they are
-    narrowest.
+    edges, cut at the gap; of the ways from place to place, last that which stays in the middle, the two
+    places, the width, and where they are narrowest.
     """
 
     places: Array
@@ -149,52 +173,63 @@ def _rim(gap: Array, points: Array, places: Array, edges: Indices) -> _Rim:
     touched = both[np.arange(len(both)), away.argmin(axis=1)]
     share = np.clip(((points[touched] - a) @ along) / np.maximum((b - a) @ along, 1e-12), 0.0, 1.0)
     narrow = a + share[:, None] * (b - a)
+    radius = np.hypot(*(made - points[nearest[:, 0]]).T)
     return _Rim(
         made,
-        np.hypot(*(made - points[nearest[:, 0]]).T),
+        radius,
         np.concatenate([edges[~cut], *halves]),
-        np.column_stack([index[order[:-1]], index[order[1:]]]),
-        np.hypot(*(points[touched] - narrow).T),
-        narrow,
+        np.append(np.column_stack([index[order[:-1]], index[order[1:]]]), [index[[-1, -1]]], axis=0),
+        np.append(np.hypot(*(points[touched] - narrow).T), radius[-1]),
+        np.append(narrow, made[-1:], axis=0),
     )
 
 
-def reach(rolled: Diagram, starts: Sequence[int]) -> Reach:
-    """How wide a disc rolls to each place from the best of the `starts`: a search for the widest path."""
+def reaches(rolled: Diagram, starts: Sequence[int]) -> tuple[Reach, Reach]:
+    """How wide a disc rolls to each place from the best of the `starts`, between points and surely."""
+    between = _reach(rolled, starts, rolled.width)
+    if not len(rolled.slack) or np.ptp(rolled.slack):
+        return between, _reach(rolled, starts, _less(rolled.width, rolled.slack))
+    return between, replace(between, radius=_less(between.radius, rolled.slack[0]))
+
+
+def _less(radius: Array, slack: Array) -> Array:
+    """Radii [m] whose squares are less by a slack [m2]."""
+    return np.asarray(np.sqrt(np.maximum(radius**2 - slack, 0.0)))
+
+
+def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
+    """What is reached by ways of a `width` (m,) [m]: a search for the widest path."""
     source, target = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()
     order = np.argsort(source, kind="stable")
     first = np.searchsorted(source[order], np.arange(len(rolled.places) + 1)).tolist()
     way = order % max(len(rolled.pairs), 1)
-    to, of, narrow = target[order].tolist(), way.tolist(), (-rolled.width[way]).tolist()
+    to, of, narrow = target[order].tolist(), way.tolist(), (-width[way]).tolist()
     radius, limit = [0.0] * len(rolled.places), [-1] * len(rolled.places)
-    waiting = [(-float(rolled.radius[start]), start, -1 - start) for start in starts]
+    waiting = [(-float(width[start]), int(rolled.pairs[start, 0]), start) for start in starts]
     waiting.sort()
     while waiting:
         negative, begun, by = heappop(waiting)
         as_wide = [begun]  # so is all that is reached from it by ways that are no narrower
         while as_wide:
             place = as_wide.pop()
-            if radius[place]:
+            if limit[place] >= 0:
                 continue
             radius[place], limit[place] = -negative, by
             for k in range(first[place], first[place + 1]):
-                if radius[to[k]]:
+                if limit[to[k]] >= 0:
                     continue
                 if narrow[k] <= negative:
                     as_wide.append(to[k])
                 else:
                     heappush(waiting, (narrow[k], to[k], of[k]))
-    found = np.array(radius)
-    numbers = np.flatnonzero(found)
-    discs = np.stack([*rolled.places[numbers].T, rolled.radius[numbers]])
-    return Reach(found, np.array(limit), discs, numbers)
+    return Reach(np.array(radius), np.array(limit))
 
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Covered:
-    """Of the widest discs between points that roll to where they cover each of some goals: the radius (g,)
-    [m], 0 where none does, where that is narrowest (g, 2) [m], if only that part of a disc covers which is
-    left of it with its radius squared some slack less; and the radius `most` (g,) [m] if all of it does.
+    """Of the widest discs that roll to where they cover each of some goals: the radius (g,) [m] that surely
+    passes between edges, 0 where none does, where that is narrowest (g, 2) [m], and the radius `most` (g,)
+    [m] that passes between points.
     """
 
     radius: Array
@@ -202,13 +237,14 @@ class Covered:
     most: Array
 
 
-def covering(rolled: Diagram, reached: Reach, goals: Array, slack: float) -> Covered:
-    """The widest discs that cover goals (g, 2) [m], with a slack [m2]."""
-    x, y, radius = reached.discs
-    square = radius**2
+def covering(rolled: Diagram, between: Reach, surely: Reach, goals: Array) -> Covered:
+    """The widest discs that cover goals (g, 2) [m], from what is reached between points and surely."""
+    numbers = np.flatnonzero(between.radius)
+    reached = rolled.places[numbers]
+    beyond = goals @ (-2 * reached.T)
+    beyond += np.einsum("nk,nk->n", reached, reached) - rolled.radius[numbers] ** 2
     near = np.zeros((len(goals), len(rolled.places)), dtype=bool)
-    for covers, (at_x, at_y) in zip(near, goals):
-        covers[reached.numbers] = (x - at_x) ** 2 + (y - at_y) ** 2 <= square
+    near[:, numbers] = beyond <= -np.einsum("nk,nk->n", goals, goals)[:, None]
     one, other = rolled.pairs[: len(rolled.middle)].T  # no disc on the way between two covers more than both
     by_any = np.asarray(near.any(axis=0))
     from_near = np.flatnonzero(by_any[one] | by_any[other])
@@ -219,28 +255,27 @@ def covering(rolled: Diagram, reached: Reach, goals: Array, slack: float) -> Cov
     along = _turned(across)
     a, b = np.einsum("nk,nk->n", offset, across), np.einsum("nk,nk->n", offset, along)
     b[b == 0] = 1e-12
-    begun = reached.radius[rolled.pairs[ways, here]]
+    begun = rolled.pairs[ways, here]
     t0, t1 = rolled.ends[ways, here], rolled.ends[ways, 1 - here]
 
-    def widest(slack: float) -> tuple[Array, Array]:
+    def widest(begun: Array, slack: Array) -> tuple[Array, Array]:
         needed = a**2 + b**2 - half**2 + slack  # a disc at t covers the goal if this is at most 2 b t
         t = np.where(2 * b * t0 >= needed, t0, needed / (2 * b))
         covers = (t - t0) * (t - t1) <= 0
         thin = np.where(t0 * t <= 0, 0.0, np.where(np.abs(t0) < np.abs(t), t0, t))
-        return np.where(covers, np.minimum(begun, np.hypot(half, thin)), 0.0), thin
+        return np.where(covers, np.minimum(begun, _less(np.hypot(half, thin), slack)), 0.0), thin
 
-    found, thin = widest(slack)
-    best, narrowest = np.zeros(len(goals)), np.zeros((len(goals), 2))
+    sure = surely.radius[begun]
+    found, thin = widest(sure, rolled.slack[ways])
     order = np.argsort(found, kind="stable")
     last = np.full(len(goals), -1)
     last[whose[order]] = order  # of several the widest, which is written last
-    for goal in np.flatnonzero(last >= 0):
-        k = last[goal]
-        best[goal] = found[k]
-        narrowest[goal] = rolled.middle[ways[k]] + thin[k] * along[k]
-        if found[k] == begun[k]:
-            limit = int(reached.limit[rolled.pairs[ways[k], here[k]]])
-            narrowest[goal] = rolled.narrow[limit] if limit >= 0 else rolled.places[-1 - limit]
+    there = np.flatnonzero(last >= 0)
+    k = last[there]
+    at_end = rolled.narrow[surely.limit[begun[k]]]
+    on_way = rolled.middle[ways[k]] + thin[k, None] * along[k]
+    best, narrowest = np.zeros(len(goals)), np.zeros((len(goals), 2))
+    best[there], narrowest[there] = found[k], np.where((found[k] == sure[k])[:, None], at_end, on_way)
     most = np.zeros(len(goals))
-    np.maximum.at(most, whose, widest(0.0)[0])
+    np.maximum.at(most, whose, widest(between.radius[begun], np.zeros(1))[0])
     return Covered(best, narrowest, most)

@@ -6,13 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from purvel.libraries import Array, Indices, np, shapely
+from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.space.ground import Footprint, footprints
 
 _JITTER = 1e-6  # m: points on one line are moved off it by about this, which the triangulation needs
 _SAME = 7  # decimals [m] to which points agree that are the same
 _FAR = 100.0  # m: points so far around, so that every cell of the room is bounded
 _AROUND = 4  # of these
+_CELL, _GROUP = 0.3, 16  # m, and points: how those are put together that are looked at together
 _TOGETHER = 8  # bodies that may move at once, as what is grouped does
 
 
@@ -30,13 +31,19 @@ class Triangles:
     edges: Indices
 
 
-def sampled(edges: Array, step: float) -> Array:
-    """Points (m, 2) [m] on edges (n, 2, 2), no more than `step` apart, with both ends of each."""
+def pieces(edges: Array, step: float) -> Array:
+    """Edges (n, 2, 2) [m] cut into pieces (m, 2, 2), none of them longer than `step`."""
     start, end = edges[:, 0], edges[:, 1]
     parts = np.maximum(np.ceil(np.hypot(*(end - start).T) / step).astype(int), 1)
-    of = np.repeat(np.arange(len(parts)), parts + 1)
-    share = ((np.arange(len(of)) - (np.cumsum(parts + 1) - (parts + 1))[of]) / parts[of])[:, None]
-    points = np.round(start[of] * (1 - share) + end[of] * share, _SAME)
+    of = np.repeat(np.arange(len(parts)), parts)
+    begun = np.arange(len(of)) - (np.cumsum(parts) - parts)[of]
+    share = np.stack([begun, begun + 1], axis=1) / parts[of, None]
+    return np.asarray(start[of, None] * (1 - share)[..., None] + end[of, None] * share[..., None])
+
+
+def sampled(edges: Array, step: float) -> Array:
+    """Points (m, 2) [m] on edges (n, 2, 2), no more than `step` apart, with both ends of each."""
+    points = np.round(pieces(edges, step).reshape(-1, 2), _SAME)
     _, once = np.unique(_joined(points), return_index=True)
     return np.asarray(points[once])
 
@@ -67,13 +74,7 @@ def with_more(base: Triangles, more: Array) -> Triangles | None:
     (x0, y0), (x1, y1) = base.points[0], base.points[2] - (1.0, 0.0)
     if not ((more > (x0, y0)) & (more < (x1, y1))).all():
         return None  # not within the points far around
-    middle = (more.min(axis=0) + more.max(axis=0)) / 2
-    reach = np.hypot(*(more - middle).T).max()
-    near = np.flatnonzero(np.hypot(*(base.middles - middle).T) <= base.radius + reach)
-    away = np.hypot(*(base.middles[near, None] - more).transpose(2, 0, 1))
-    stays = np.ones(len(base.corners), dtype=bool)
-    stays[near] = (away >= base.radius[near, None]).all(axis=1)
-
+    stays = ~_hit(base.middles, base.radius, more)
     points, first = np.concatenate([base.points, more]), len(base.points)
     around = np.append(np.unique(base.corners[~stays]), np.arange(first, len(points)))
     found = around[_triangles(points[around])]
@@ -102,6 +103,22 @@ def with_more(base: Triangles, more: Array) -> Triangles | None:
             ]
         ),
     )
+
+
+def _hit(middles: Array, radius: Array, points: Array) -> Mask:
+    """Which circles (t,) one of the points (m, 2) is in; looked for by groups of points that lie together."""
+    cells = np.floor(points / _CELL)
+    points = points[np.lexsort((cells[:, 1], cells[:, 0]))]
+    groups = points[np.minimum(np.arange(-(-len(points) // _GROUP) * _GROUP), len(points) - 1)]
+    groups = groups.reshape(-1, _GROUP, 2)
+    low, high = groups.min(axis=1), groups.max(axis=1)
+    reach = np.hypot(*(high - low).T) / 2
+    away = np.hypot(*(middles[:, None] - (low + high) / 2).transpose(2, 0, 1))
+    of, group = np.nonzero(away < radius[:, None] + reach)
+    is_in = (np.hypot(*(groups[group] - middles[of, None]).transpose(2, 0, 1)) < radius[of, None]).any(axis=1)
+    hit = np.zeros(len(radius), dtype=bool)
+    hit[of[is_in]] = True
+    return hit
 
 
 def _jittered(points: Array) -> Array:
@@ -168,6 +185,22 @@ class Around:
         more = more[~np.isin(_joined(more), _joined(base[1]))]
         grown = with_more(base[2], more) if len(more) else base[2]
         return triangulated(self._points(now)) if grown is None else grown
+
+    def closer(
+        self, found: Triangles, bodies: Sequence[Footprint], fine: float, middles: Array, radii: Array
+    ) -> Triangles:
+        """The triangles that were found with bodies, with points every `fine` [m] on all edges that come
+        within some `radii` (z,) of `middles` (z, 2) [m] besides.
+        """
+        cut = pieces(np.concatenate([self.edges, _sides(bodies)]), self.step)
+        away = np.hypot(*(cut.mean(axis=1)[:, None] - middles).transpose(2, 0, 1)) - self.step / 2
+        close = cut[(away <= radii).any(axis=1)]
+        points = sampled(close, fine)
+        more = points[~np.isin(_joined(points), _joined(np.round(close, _SAME)))]
+        grown = with_more(found, more) if len(more) else found
+        if grown is None:
+            return triangulated(sampled(np.concatenate([cut, pieces(close, fine)]), self.step))
+        return grown
 
     def _points(self, bodies: frozenset[Footprint]) -> Array:
         return sampled(np.concatenate([self.edges, _sides(list(bodies))]), self.step)
