@@ -1,5 +1,7 @@
 """Answers are remembered by their arguments: what an edit does not touch is computed not once more."""
 
+import gc
+import weakref
 from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import fields, is_dataclass, replace
@@ -33,6 +35,7 @@ COUNTED = {
     "walks": ("purvel.review.flow.answers", "walks"),
     "overlaps": ("purvel.review.place.answers", "overlaps"),
     "simulate": ("purvel.review.air.answers", "simulate"),
+    "met": ("purvel.review.ducts.drawn", "met"),
 }
 
 
@@ -81,13 +84,24 @@ def test_moving_a_thing_without_port_asks_neither_the_walls_nor_the_network(coun
     review(moved, memory)
     Answers(moved, memory).of(DuctAnswers).networks  # noqa: B018  # the hand asks the same memory
     assert counted["overlaps"] == 1
-    assert {name: counted[name] for name in ("walk", "shell", "layouts", "solve", "simulate")} == {
+    assert {name: counted[name] for name in ("walk", "shell", "layouts", "solve", "simulate", "met")} == {
         "walk": 0,
         "shell": 0,
         "layouts": 0,
         "solve": 0,
         "simulate": 0,
+        "met": 0,
     }
+
+
+def test_what_has_been_reviewed_is_let_go() -> None:
+    """Whatever is remembered of it: engines are no methods of what holds a whole shop."""
+    memory, shop, past = Memory(), two_systems(), list[weakref.ref[Answers]]()
+    for k in range(4):
+        moved = move_thing(shop, "workbench", 0.5 + 0.1 * k, 2.6)
+        past.append(weakref.ref(first_review(moved, memory).answers))
+    gc.collect()
+    assert [one() for one in past] == [None] * 4
 
 
 def test_opening_a_gate_solves_its_system_once_with_all_that_is_known_of_hose(counted: Counter[str]) -> None:

@@ -187,7 +187,7 @@ def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
     solid = tuple(zone for zone in room.fixed if not zone.soft and zone.why != SWEPT)
     for run in answers.shop.ducts.runs:
         path = paths[run.id]
-        for zone in answers.ask(_met, path, run.diameter / 2, solid):
+        for zone in answers.ask(_met, run, path, solid):
             yield Finding(
                 "duct-meets",
                 Grade.MEND,
@@ -201,7 +201,7 @@ def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
                 ),
                 Where((run.id, zone.about)),
             )
-        lowest = answers.ask(room.lowest_over_heads, path, run.diameter / 2) if run.port is None else inf
+        lowest = room.lowest_over_heads(path, run.diameter / 2) if run.port is None else inf
         if lowest < HEAD_HEIGHT:
             yield Finding(
                 "duct-low",
@@ -215,8 +215,8 @@ def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
             )
 
 
-def _met(path: Path, radius: float, zones: Sequence[Zone]) -> tuple[Zone, ...]:
-    return tuple(met(path, radius, zones))
+def _met(run: Run, path: Path, zones: Sequence[Zone]) -> tuple[Zone, ...]:
+    return tuple(met(path, run.diameter / 2, zones))
 
 
 def plastic(answers: Answers, _: Figures) -> Iterator[Finding]:
