@@ -1,8 +1,13 @@
 """A process that reviews for another: its messages, and what it takes for known."""
 
+import gc
 import io
+import os
+import weakref
 from collections.abc import Sequence
 from dataclasses import replace
+
+import pytest
 
 from purvel.demo import demo_bytes
 from purvel.files import loads
@@ -83,6 +88,50 @@ def test_it_answers_until_its_input_ends_and_says_what_it_could_not_do() -> None
     assert said(first.findings) == said(first_review(shop, Memory()).findings)
     assert isinstance(second, str) and "Error" in second
     assert said(third.findings) == said(first_review(moved, Memory()).findings) != said(first.findings)
+
+
+class Litter:
+    """What only garbage collection takes away."""
+
+    def __init__(self) -> None:
+        self.itself = self
+
+
+class Littering:
+    """Questions that are asked one by one, and litter before each."""
+
+    def __init__(self, asked: list[bytes], fd: int) -> None:
+        self.asked, self.fd, self.dropped = asked, fd, list[weakref.ref[Litter]]()
+        self.lies: list[int] = []
+
+    def fileno(self) -> int:
+        return self.fd
+
+    def read1(self, _: int) -> bytes:
+        self.lies.append(sum(one() is not None for one in self.dropped))
+        self.dropped.append(weakref.ref(Litter()))
+        return self.asked.pop(0) if self.asked else b""
+
+
+@pytest.mark.parametrize(("is_hasty", "lies"), [(True, [0, 0, 1, 2, 0, 1]), (False, [0, 0, 0])])
+def test_garbage_is_collected_between_questions(is_hasty: bool, lies: list[int]) -> None:
+    """All at first and at rest, what is young after every fourth; not within, as it would by itself."""
+    shop = Shop()
+    asked = [question(k, replace(shop, name=str(k)), shop) for k in range(len(lies) - 1)]
+    end, begun = os.pipe()
+    if is_hasty:
+        os.write(begun, b"more")
+    gc.disable()
+    try:
+        littering = Littering(asked, end)
+        serve(littering, io.BytesIO())  # type: ignore[arg-type]  # as much of a stream as is read
+        assert littering.lies == lies
+        assert gc.get_freeze_count() > 0  # what is there to stay
+    finally:
+        gc.unfreeze()
+        gc.enable()
+        os.close(end)
+        os.close(begun)
 
 
 def test_only_what_is_new_is_sent() -> None:

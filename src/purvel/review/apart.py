@@ -8,8 +8,10 @@ attached to a document, are not done here.
 
 from __future__ import annotations
 
+import gc
 import os
 import pickle
+import select
 import sys
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, fields, replace
@@ -23,6 +25,8 @@ from purvel.review.scenes import answers_for
 from purvel.shop import Shop, Thing
 
 LENGTH = Struct("<Q")
+_BETWEEN = 4  # answers between which young garbage stays where it is
+_REST = 0.3  # s without a question, until all that is garbage is looked for
 One = TypeVar("One")
 
 Found = tuple[int, AtFirst | str]
@@ -112,7 +116,7 @@ def _as_before(findings: Sequence[Finding], last: Sequence[Finding]) -> tuple[Fi
 
 def serve(asked: BinaryIO, told: BinaryIO) -> None:
     """Answers questions until there are no more; of those that have come meanwhile the last only."""
-    memory, buffer = Memory(), bytearray()
+    memory, buffer, answered = Memory(), bytearray(), 0
     shop, findings = Shop(), tuple[Finding, ...]()
     while data := asked.read1(1 << 20):  # type: ignore[attr-defined]  # of buffered readers
         buffer += data
@@ -130,10 +134,29 @@ def serve(asked: BinaryIO, told: BinaryIO) -> None:
             answer = Told(question.number, _new_in(findings, was), found.waits)
         told.write(packed(answer))
         told.flush()
+        answered += 1
+        _tidy(asked, answered)
+
+
+def _tidy(asked: BinaryIO, answered: int) -> None:
+    """Collects garbage where that is left to us: what is young now and then while questions come in haste,
+    all of it when they rest. By itself it would come in the midst of a review, and walk through all that is
+    known.
+    """
+    if gc.isenabled():
+        return
+    if answered == 1:
+        gc.collect()
+        gc.freeze()
+    elif answered % _BETWEEN == 0:
+        gc.collect(1)
+    if not select.select([asked], [], [], _REST)[0]:
+        gc.collect()
 
 
 def run() -> None:
     """The process; begun by this name, since what is sent must not be called after the program that it is."""
+    gc.disable()
     try:
         serve(sys.stdin.buffer, sys.stdout.buffer)
     except BrokenPipeError:
