@@ -25,8 +25,8 @@ _STEP, _CLOSER, _EVERYWHERE = 0.1, (0.02, 0.004), 0.01
 _AROUND = 0.25  # m: beyond the disc, where points lie closer
 _ALLOWED = 0.018  # m that a width may be less than the truth, a little under the 2 cm that are promised
 LEAST = 0.10  # m: thinner than this nobody is
-# m: what is wider by less counts as thinner. Points 0.1 m apart on one edge are moved off it by less, and let
-# no disc through between them that way.
+# m: what is wider by less counts as thinner, and what is nearer to an edge as on it. Points 0.1 m apart on one
+# edge are moved off it by less, and let no disc through between them that way.
 _TIE = 1e-5
 WAY_OUT = 0.71  # m; 28 in: what workplaces keep of the way out everywhere [OSHA 1910.36(g), high]
 WITH_BOARD = 1.07  # m; 42 in: a person who walks with a board in hand [trade practice]
@@ -139,7 +139,7 @@ def aisles(blockers: tuple[Footprint, ...], goals: Mapping[str, Point], entry: W
     triangles, density = entry.around.triangles(blockers), Density(_STEP)
     found = _found(triangles, density, blockers, goals, entry)
     for fine in (*_CLOSER, None):
-        left = {name: goals[name] for name in goals if _is_vague(found[name])}
+        left = {name: goals[name] for name in goals if _is_vague(found[name].aisle)}
         if not left:
             break
         if fine:
@@ -149,9 +149,9 @@ def aisles(blockers: tuple[Footprint, ...], goals: Mapping[str, Point], entry: W
             density = Density(_EVERYWHERE)
             closer = Around(entry.edges, _EVERYWHERE).triangles(blockers)
         found |= _found(closer, density, blockers, left, entry)
-    cut_off = {one.thing: goals[one.thing] for one in found.values() if one.most < UNREACHED}
+    cut_off = {name: goals[name] for name in goals if found[name].aisle.most < UNREACHED}
     culprits = without_which(cut_off, blockers, entry.squeezed) if len(cut_off) > 1 else {}
-    return [_told(replace(one, cut_off_by=culprits.get(one.thing))) for one in map(found.__getitem__, goals)]
+    return [_told(replace(found[name].aisle, cut_off_by=culprits.get(name))) for name in goals]
 
 
 def _is_vague(one: Aisle) -> bool:
@@ -166,9 +166,21 @@ def _told(aisle: Aisle) -> Aisle:
     return replace(aisle, width=_WIDEST, error=0.0) if aisle.width > _WIDEST else aisle
 
 
-def _closer(density: Density, fine: float, vague: Sequence[tuple[Aisle, Point]]) -> Density:
+class _Way(NamedTuple):
+    """What was found for a goal, and how large a disc [m] there is room for where it is covered."""
+
+    aisle: Aisle
+    room: float
+
+
+def _closer(density: Density, fine: float, vague: Sequence[tuple[_Way, Point]]) -> Density:
     """Points closer also where ways are at their narrowest, and around their goals."""
-    circles = [(at, one.most + _AROUND) for one, goal in vague for at in (one.narrowest, goal) if at]
+    circles = [
+        (at, across + _AROUND)
+        for (way, room), goal in vague
+        for at, across in ((way.narrowest, way.most), (goal, 2 * room))
+        if at
+    ]
     return Density(
         _STEP,
         fine,
@@ -183,7 +195,7 @@ def _found(
     blockers: Sequence[Footprint],
     goals: Mapping[str, Point],
     entry: WayIn,
-) -> dict[str, Aisle]:
+) -> dict[str, _Way]:
     """All ways between some blockers, as triangles of so dense points on edges tell them."""
     ways = diagram(triangles, density, entry.on_floor, list(entry.gaps), (LEAST + _TIE) / 2)
     bodies, spots = boxes(blockers), np.array([*goals.values()])
@@ -191,16 +203,21 @@ def _found(
     is_free = _is_off(ways.places[ways.pairs[starts, 0]], bodies)
     between, surely = reaches(ways, starts[is_free].tolist())
     found = covering(ways, between, surely, spots)
-    radius, most = np.where(_is_off(spots, bodies), (found.radius, found.most), 0.0)
+    is_free = _is_off(spots, bodies) & (shapely.distance(shapely.points(spots), entry.lines) > _TIE)
+    radius, most = np.where(is_free, (found.radius, found.most), 0.0)
     return {
-        name: Aisle(name, wide, max(error, 0.0), (x, y) if wide else None)
-        for name, wide, error, (x, y) in zip(
-            goals, (2 * radius).tolist(), (2 * (most - radius)).tolist(), found.narrowest.tolist()
+        name: _Way(Aisle(name, wide, max(error, 0.0), (x, y) if wide else None), room)
+        for name, wide, error, (x, y), room in zip(
+            goals,
+            (2 * radius).tolist(),
+            (2 * (most - radius)).tolist(),
+            found.narrowest.tolist(),
+            found.room.tolist(),
         )
     }
 
 
 def _is_off(points: Array, bodies: Array) -> Mask:
-    """Which points (n, 2) [m] are not in bodies."""
+    """Which points (n, 2) [m] are neither in bodies nor on their edges."""
     away = distances(points[:, :1], points[:, 1:], bodies)
-    return np.asarray(away.min(axis=1, initial=np.inf) > 0)
+    return np.asarray(away.min(axis=1, initial=np.inf) > _TIE)

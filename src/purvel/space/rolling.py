@@ -229,12 +229,13 @@ def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
 class Covered:
     """Of the widest discs that roll to where they cover each of some goals: the radius (g,) [m] that surely
     passes between edges, 0 where none does, where that is narrowest (g, 2) [m], and the radius `most` (g,)
-    [m] that passes between points.
+    [m] that passes between points; there is room for a disc of radius `room` (g,) [m] where that covers.
     """
 
     radius: Array
     narrowest: Array
     most: Array
+    room: Array
 
 
 def covering(rolled: Diagram, between: Reach, surely: Reach, goals: Array) -> Covered:
@@ -258,24 +259,31 @@ def covering(rolled: Diagram, between: Reach, surely: Reach, goals: Array) -> Co
     begun = rolled.pairs[ways, here]
     t0, t1 = rolled.ends[ways, here], rolled.ends[ways, 1 - here]
 
-    def widest(begun: Array, slack: Array) -> tuple[Array, Array]:
+    def widest(begun: Array, slack: Array) -> tuple[Array, Array, Array]:
         needed = a**2 + b**2 - half**2 + slack  # a disc at t covers the goal if this is at most 2 b t
         t = np.where(2 * b * t0 >= needed, t0, needed / (2 * b))
         covers = (t - t0) * (t - t1) <= 0
         thin = np.where(t0 * t <= 0, 0.0, np.where(np.abs(t0) < np.abs(t), t0, t))
-        return np.where(covers, np.minimum(begun, _less(np.hypot(half, thin), slack)), 0.0), thin
+        return np.where(covers, np.minimum(begun, _less(np.hypot(half, thin), slack)), 0.0), thin, t
 
     sure = surely.radius[begun]
-    found, thin = widest(sure, rolled.slack[ways])
-    order = np.argsort(found, kind="stable")
-    last = np.full(len(goals), -1)
-    last[whose[order]] = order  # of several the widest, which is written last
-    there = np.flatnonzero(last >= 0)
-    k = last[there]
+    found, thin, _ = widest(sure, rolled.slack[ways])
+    there, k = _best(found, whose)
     at_end = rolled.narrow[surely.limit[begun[k]]]
     on_way = rolled.middle[ways[k]] + thin[k, None] * along[k]
     best, narrowest = np.zeros(len(goals)), np.zeros((len(goals), 2))
     best[there], narrowest[there] = found[k], np.where((found[k] == sure[k])[:, None], at_end, on_way)
-    most = np.zeros(len(goals))
-    np.maximum.at(most, whose, widest(between.radius[begun], np.zeros(1))[0])
-    return Covered(best, narrowest, most)
+    found, _, t = widest(between.radius[begun], np.zeros(1))
+    there, k = _best(found, whose)
+    most, room = np.zeros((2, len(goals)))
+    most[there], room[there] = found[k], np.hypot(half, t)[k]
+    return Covered(best, narrowest, most, room)
+
+
+def _best(found: Array, whose: Indices) -> tuple[Indices, Indices]:
+    """Which goals anything is found for, and which of it is the widest for each."""
+    order = np.argsort(found, kind="stable")
+    last = np.full(whose.max(initial=-1) + 1, -1)
+    last[whose[order]] = order  # of several that which is written last
+    there = np.flatnonzero(last >= 0)
+    return there, last[there]
