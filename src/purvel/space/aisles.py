@@ -25,8 +25,8 @@ _STEP, _CLOSER, _EVERYWHERE = 0.1, (0.02, 0.004), 0.01
 _AROUND = 0.25  # m: beyond the disc, where points lie closer
 _ALLOWED = 0.018  # m that a width may be less than the truth, a little under the 2 cm that are promised
 LEAST = 0.10  # m: thinner than this nobody is
-# m: what is wider by less counts as thinner, and what is nearer to an edge as on it. Points 0.1 m apart on one
-# edge are moved off it by less, and let no disc through between them that way.
+# m: what is wider by less counts as thinner, and what is nearer to an edge as on it. Points 0.1 m apart on
+# one edge are moved off it by less, and let no disc through between them that way.
 _TIE = 1e-5
 WAY_OUT = 0.71  # m; 28 in: what workplaces keep of the way out everywhere [OSHA 1910.36(g), high]
 WITH_BOARD = 1.07  # m; 42 in: a person who walks with a board in hand [trade practice]

@@ -85,8 +85,10 @@ def without_which(
     x, y, free, _ = room.grid
     windows = [room.kept_off(item) for item in blockers]
     times = np.zeros(free.shape, dtype=np.int16)  # how many keep a point from being the disc's middle
-    for window, near in windows:
+    keeper = np.zeros(free.shape, dtype=np.int32)  # the last of them; of one that is the only one
+    for number, (window, near) in enumerate(windows):
         times[window] += near
+        keeper[window][near] = number
     parts, count = ndimage.label(free & (times == 0), structure=_ALL)
     freeable = free & (times == 1)
     begun = np.zeros(free.shape, dtype=bool)
@@ -99,14 +101,14 @@ def without_which(
     if not len(left):
         return {}
     names, spots, covered = [[*goals][k] for k in left], np.array([*goals.values()])[left], covered[left]
-    is_rolled, is_sought = rolled[parts], np.asarray(covered.any(axis=0))[parts]
+    from_here = np.unique(keeper[freeable & (_grown(rolled[parts]) | begun)])
+    to_there = set(np.unique(keeper[freeable & _grown(np.asarray(covered.any(axis=0))[parts])]).tolist())
     freed = dict[str, set[str]]()
-    for item, (window, near) in zip(blockers, windows):
-        opened = near & freeable[window]
-        if not (is_rolled[window].any() or (opened & begun[window]).any()):
-            continue  # nobody comes to it
-        if not (is_sought[window].any() or _reaches(item, spots, room.width)):
+    for number in from_here.tolist():
+        item, (window, near) = blockers[number], windows[number]
+        if not (number in to_there or _reaches(item, spots, room.width)):
             continue
+        opened = near & freeable[window]
         now, here = _opened(parts[window], opened, begun[window], rolled)
         if not here.any():
             continue  # it ends nobody's way
@@ -116,6 +118,17 @@ def without_which(
         freed[item.id] = {names[k] for k in np.flatnonzero(reached)} - {item.id}
     most = sorted(freed, key=lambda one: -len(freed[one]))
     return {name: next(one for one in most if name in freed[one]) for name in set().union(*freed.values())}
+
+
+def _grown(points: Mask) -> Mask:
+    """Points of a grid (m, n) and the eight around each."""
+    wide = points.copy()
+    wide[:, 1:] |= points[:, :-1]
+    wide[:, :-1] |= points[:, 1:]
+    high = wide.copy()
+    high[1:] |= wide[:-1]
+    high[:-1] |= wide[1:]
+    return high
 
 
 def _reaches(item: Footprint, spots: Array, width: float) -> bool:
