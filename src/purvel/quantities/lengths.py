@@ -136,6 +136,11 @@ def format_length(metres: float, system: System = "imperial", *, denominator: in
     """A length [m] as it is read off a tape: `13' 6 1/2"`, or whole millimetres."""
     if system == "metric":
         return f"{round(metres * 1000):d} mm".replace("-0 mm", "0 mm")
+    return _in_inches(metres, denominator)
+
+
+@lru_cache(maxsize=4096)  # most lengths are said again at every movement
+def _in_inches(metres: float, denominator: int) -> str:
     sign = "-" if metres < 0 else ""
     sixteenths = round(abs(metres) / INCH * denominator)
     feet, rest = divmod(sixteenths, 12 * denominator)

@@ -6,7 +6,7 @@ faults and picking go by. A new collection is one entry in `PARTS`.
 
 from collections.abc import Iterator
 from functools import cache
-from typing import Any
+from typing import Any, NamedTuple
 
 from purvel.shop.part import Part, Ref
 from purvel.shop.parts.air import PASSAGES, PEOPLE, ROOMS, SPELLS
@@ -53,20 +53,29 @@ def ids_of(shop: Shop) -> set[str]:
 
 def find(shop: Shop, item_id: str) -> tuple[Part[Any], Any] | None:
     """The item with this id and the part it belongs to."""
-    return _index(shop).get(item_id)
+    return _index(shop).items.get(item_id)
 
 
-_INDEXED: list[tuple[Shop, dict[str, tuple[Part[Any], Any]]]] = []
-"""The shops that were asked about last: every sentence asks for a few names."""
+class _Index(NamedTuple):
+    """All items of a shop by id, of two with one id the one in the earlier part; and the names asked for."""
+
+    shop: Shop
+    items: dict[str, tuple[Part[Any], Any]]
+    names: dict[str, str]
 
 
-def _index(shop: Shop) -> dict[str, tuple[Part[Any], Any]]:
-    """All items by id; of two with one id the one in the earlier part."""
-    known = next((found for of, found in list(_INDEXED) if of is shop), None)
-    if known is None:
-        known = {part.id_of(item): (part, item) for part in PARTS[::-1] for item in part.get(shop)[::-1]}
-        _INDEXED[:] = [(shop, known), *_INDEXED[:3]]
-    return known
+_INDEXED: list[_Index] = []
+"""Of the shops that were asked about last: every sentence asks for a few names."""
+
+
+def _index(shop: Shop) -> _Index:
+    for known in _INDEXED:
+        if known.shop is shop:
+            return known
+    items = {part.id_of(item): (part, item) for part in PARTS[::-1] for item in part.get(shop)[::-1]}
+    made = _Index(shop, items, {})
+    _INDEXED[:] = [made, *_INDEXED[:3]]
+    return made
 
 
 def item_of(shop: Shop, item_id: str | None) -> Any:
@@ -85,8 +94,12 @@ def name_of(shop: Shop, item_id: str) -> str:
     """What the item with this id is called in a sentence; the id itself where nothing has it."""
     if isinstance(shop, Watched):  # the name is what was read, not all in which it was looked for
         return shop.reads.names.setdefault(item_id, name_of(shop.real, item_id))
-    found = find(shop, item_id)
-    return item_id if found is None else found[0].name(shop, found[1])
+    _, items, names = _index(shop)
+    name = names.get(item_id)
+    if name is None:
+        found = items.get(item_id)
+        names[item_id] = name = item_id if found is None else found[0].name(shop, found[1])
+    return name
 
 
 def reads_same(reads: Reads, shop: Shop, now: Shop) -> bool:
