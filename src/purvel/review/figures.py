@@ -17,6 +17,7 @@ class Figures:
     """Writes SI values in one system's units."""
 
     system: System
+    is_said = True  # else what is only said need not be found out
 
     def length(self, metres: float) -> str:
         """A length that was computed: millimetres, or inches to the eighth.
@@ -100,6 +101,7 @@ class Figures:
 class Unsaid(Figures):
     """Writes nothing: for findings of which only the grade is wanted."""
 
+    is_said = False
     _nothing: Any = lambda *_: ""  # a method in place of each
     length = size = flow = pressure = speed = area = volume = _nothing
     bulk = density = thickness = dust = distance = mass = minutes = _nothing

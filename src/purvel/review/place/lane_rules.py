@@ -63,7 +63,7 @@ def lanes(answers: Answers, say: Figures) -> Iterator[Finding]:
                 f" Longest board = the shorter run {say.length(tight.length)} less {say.length(one.hand_room)}"
                 f" for hands and catching = {say.length(one.longest_board)}."
             )
-        why += _beyond(answers, one, tight, say)
+        why += _beyond(answers, one, tight, say) if say.is_said else ""
         if others := answers.of(PlaceAnswers).shared[one.thing]:
             names = ", ".join(name_of(answers.shop, other) for other in others)
             why += f" Its boards go over the same floor as those of {names}: one at a time."
