@@ -31,7 +31,7 @@ def test_what_a_disc_between_points_may_lack_between_edges() -> None:
     assert Density(0.1).slack(places, radius) == pytest.approx([0.0025] * len(ways))
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=25, deadline=None)
 @given(
     st.lists(
         st.tuples(
