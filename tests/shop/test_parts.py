@@ -176,6 +176,15 @@ def test_names_are_as_one_says_them() -> None:
     assert name_of(shop, "nobody") == "nobody"
 
 
+def test_a_passage_without_a_name_is_called_by_the_rooms_that_it_joins() -> None:
+    shop = put(put(Shop(), NextRoom(id="attic")), NextRoom(id="house", name="the house"))
+    for passage, name in (
+        (Passage(id="hatch", kind="hatch", room="attic"), "hatch between attic and the shop"),
+        (Passage(id="stair", kind="stair", room="house", other="attic"), "stair between the house and attic"),
+    ):
+        assert name_of(put(shop, passage), passage.id) == name
+
+
 def test_which_ids_are_shared_with_nobody() -> None:
     """A sloping ceiling goes by its wall, a switch by its machine; every other id is of one item alone."""
     shared = {part.key for part in PARTS if not part.unique}
