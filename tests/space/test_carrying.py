@@ -170,6 +170,14 @@ def test_where_it_jams_and_on_what() -> None:
     among = Setting(Start("door", True), walls, things, ground(walls, things))
     wide = board(1.4, 1.3)
     assert not carry(wide, among, {"s": (3.0, 4.2)})["s"].fits
+    before = jam(wide, among, ((3.0, 0.25), (3.0, 4.2)))  # in the door it would touch both jambs
+    assert before is not None and before.place.y < 0.0 and before.on == (("wall", "A"),)
+    wider = Setting(
+        among.start, shell(box_room(openings=(replace(door, offset=2.0, width=2.0),))), things, among.plan
+    )
+    between = jam(wide, wider, ((3.0, 0.25), (3.0, 4.2)))  # turned, with a corner between them
+    assert between is not None and 1.3 < between.place.y < 2.3
+    assert set(between.on) == {("thing", "left"), ("thing", "right")}
     narrow = board(1.4, 0.9)  # gets in, and through
     assert carry(narrow, among, {"s": (3.0, 4.2)})["s"].fits
     long = board(3.4, 0.9)
