@@ -178,6 +178,11 @@ def test_where_it_jams_and_on_what() -> None:
     between = jam(wide, wider, ((3.0, 0.25), (3.0, 4.2)))  # turned, with a corner between them
     assert between is not None and 1.3 < between.place.y < 2.3
     assert set(between.on) == {("thing", "left"), ("thing", "right")}
+    across = (block("across", 3.0, 3.0, 6.0, 0.3, 1.9),)
+    small = jam(
+        board(0.6, 0.5), Setting(among.start, walls, across, ground(walls, across)), ((3.0, 0.25), (3.0, 4.2))
+    )
+    assert small is not None and small.on == (("thing", "across"),)
     narrow = board(1.4, 0.9)  # gets in, and through
     assert carry(narrow, among, {"s": (3.0, 4.2)})["s"].fits
     long = board(3.4, 0.9)
