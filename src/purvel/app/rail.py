@@ -59,9 +59,14 @@ class Rail(QWidget):
             button.setChecked(entry.key == view.stage)
 
     def resizeEvent(self, event: QResizeEvent) -> None:
-        self._dress()
+        self._lay_out()
 
     def _dress(self) -> None:
+        for button, entry in zip(self.buttons, ENTRIES):
+            button.setIcon(_icon(entry, self.theme))
+        self._lay_out()
+
+    def _lay_out(self) -> None:
         """Icons beside the words at small text, above them at large text; none where there is no height for
         them.
         """
@@ -78,8 +83,7 @@ class Rail(QWidget):
             )
             style = under if compact else beside
         self.column.setSpacing(GAP if roomy else LEAST_GAP)
-        for button, entry in zip(self.buttons, ENTRIES):
-            button.setIcon(_icon(entry, self.theme))
+        for button in self.buttons:
             button.setIconSize(QSize(icon, icon))
             button.setToolButtonStyle(style)
             # room for the count, so that the plan does not shift under the hand
