@@ -19,7 +19,7 @@ from purvel.space.traverse import Point
 from purvel.space.triangles import Around, Triangles
 
 # m: from point to point on the edges. At 0.5 m the first costs 1 cm of width, at 0.25 m it would cost more
-# than is allowed, and so it does where a place to stand all but touches an edge; the next is taken there and
+# than is allowed, and so it does where a place to stand all but touches an edge; the next are taken there and
 # about, and the last everywhere where that is not enough.
 _STEP, _CLOSER, _EVERYWHERE = 0.1, (0.02, 0.004), 0.01
 _AROUND = 0.25  # m: beyond the disc, where points lie closer
