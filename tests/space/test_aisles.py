@@ -14,6 +14,7 @@ from purvel.libraries import Array
 from purvel.shop import Opening, Room, Thing
 from purvel.space.aisles import SQUEEZE, Aisle, aisles, entries, goals, way_in
 from purvel.space.clearances import barriers, polygon
+from purvel.space.cut_off import _grown
 from purvel.space.ground import boxes, distances
 from purvel.space.shell import shell
 from purvel.space.triangles import sampled
@@ -282,3 +283,8 @@ def test_nothing_that_is_put_down_widens_a_way() -> None:
         if one.thing in before:
             assert one.width <= before[one.thing] + 0.02
     assert min(before.values()) == 0.0 and max(before.values()) < SQUEEZE
+
+
+def test_points_of_a_grid_are_grown_by_the_eight_around_each() -> None:
+    points = np.random.default_rng(3).random((17, 23)) < 0.1
+    assert (_grown(points) == ndimage.binary_dilation(points, np.ones((3, 3)))).all()

@@ -1,5 +1,7 @@
 """How a disc rolls where points on edges lie closer: against the same with points close everywhere."""
 
+from typing import Any
+
 import numpy as np
 import pytest
 from hypothesis import given, settings
@@ -61,3 +63,20 @@ def test_points_that_lie_closer_where_it_is_narrow_tell_what_all_of_them_would(
         if one.width:
             assert one.width <= 2 * most + 1e-5 and one.most >= 2 * radius - 1e-5
             assert one.error <= 0.018
+
+
+def test_a_goal_beside_an_edge_needs_no_closer_points_elsewhere(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The disc that comes in by the door of 1 m covers what is 0.2 mm from the wall; what is on it has no way.
+    The disc that there is room for reaches from wall to wall.
+    """
+    taken: list[Density] = []
+
+    def density(*of: Any) -> Density:
+        taken.append(Density(*of))
+        return taken[-1]
+
+    monkeypatch.setattr("purvel.space.aisles.Density", density)
+    found = aisles((), {"off": (2.9998, 1.22), "on": (3.0 - 5e-6, 1.25), "at": (3.0, 1.25)}, ENTRY)
+    assert [one.width > 0 for one in found] == [True, False, False]
+    assert 0.98 <= found[0].width <= 1.0
+    assert [one.step for one in taken] == [0.1, 0.1]  # once, and once with some that lie closer
