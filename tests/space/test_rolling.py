@@ -66,8 +66,8 @@ def test_points_that_lie_closer_where_it_is_narrow_tell_what_all_of_them_would(
 
 
 def test_a_goal_beside_an_edge_needs_no_closer_points_elsewhere(monkeypatch: pytest.MonkeyPatch) -> None:
-    """The disc that comes in by the door of 1 m covers what is 0.2 mm from the wall; what is on it has no way.
-    The disc that there is room for reaches from wall to wall.
+    """The disc that comes in by the door of 1 m covers what is 0.2 mm from the wall; what is on it has no
+    way. The disc that there is room for reaches from wall to wall.
     """
     taken: list[Density] = []
 
