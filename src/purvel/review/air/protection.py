@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import defaultdict
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -58,13 +59,14 @@ class Protection:
         day = self._air.day
         if day is None:
             return []
-        limit = limits()[self._shop.air.limit].value
-        found = []
-        for one in worked(self._air.air):
-            inside = (day.times >= one.start) & (day.times <= one.start + one.minutes)
+        limit, near = limits()[self._shop.air.limit].value, _near(day)
+        work, found = worked(self._air.air), []
+        first = np.searchsorted(day.times, [one.start for one in work])
+        last = np.searchsorted(day.times, [one.start + one.minutes for one in work], side="right")
+        total = {band: day.courses[band].total for band in BANDS}
+        for one, i, j in zip(work, first, last):
             low, central, high = (
-                float(np.max(day.courses[band].total[inside], initial=0.0)) + _at_tool(day, one, band)
-                for band in BANDS
+                float(np.max(total[band][i:j], initial=0.0)) + near[one.id][band] for band in BANDS
             )
             own = limit * (RED_CEDAR if one.wood == "red-cedar" else 1.0)
             found.append(Task(one, (low, central, high), own, self._loud(one)))
@@ -112,9 +114,14 @@ class Protection:
         ]
 
 
-def _at_tool(day: Day, one: WorkInterval, band: Band) -> float:
-    """How much more is in the air at the tool while a piece of work lasts [mg/m3]."""
-    return max((each.near[band] for each in day.stretches if one.id in each.intervals), default=0.0)
+def _near(day: Day) -> Mapping[str, Mapping[Band, float]]:
+    """By piece of work, how much more is in the air at the tool at most while it lasts [mg/m3]."""
+    most: dict[str, dict[Band, float]] = defaultdict(lambda: dict.fromkeys(BANDS, 0.0))
+    for stretch in day.stretches:
+        for one in stretch.intervals:
+            for band in BANDS:
+                most[one][band] = max(most[one][band], stretch.near[band])
+    return most
 
 
 def _usual(operation: str) -> float:

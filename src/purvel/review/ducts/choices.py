@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Container, Iterator, Sequence
 from dataclasses import dataclass
-from itertools import combinations, count
+from itertools import count
 
 from purvel.airflow.segments import Layout
+from purvel.libraries import np
 from purvel.shop import PortRef, Shop, WorkInterval
 from purvel.shop.parts import name_of, port_id
 
@@ -77,15 +78,17 @@ def gates_on_way(layout: Layout, hood: int) -> tuple[str, ...]:
 
 
 def _at_once(work: Sequence[WorkInterval]) -> Iterator[tuple[str, str]]:
-    """Pairs of machines whose pieces of work overlap in the day."""
+    """Pairs of machines whose pieces of work overlap in the day, each once."""
+    known = [one for one in work if one.thing]
+    begin = np.array([one.start for one in known])
+    end = np.array([one.start + one.minutes for one in known])
+    overlaps = np.minimum.outer(end, end) > np.maximum.outer(begin, begin)
     seen: set[frozenset[str]] = set()
-    for one, other in combinations(work, 2):
-        overlap = min(one.start + one.minutes, other.start + other.minutes) - max(one.start, other.start)
-        if one.thing and other.thing and one.thing != other.thing and overlap > 0:
-            pair = frozenset((one.thing, other.thing))
-            if pair not in seen:
-                seen.add(pair)
-                yield one.thing, other.thing
+    for i, j in np.argwhere(np.triu(overlaps, 1)):
+        one, other = known[i].thing or "", known[j].thing or ""
+        if one != other and (pair := frozenset((one, other))) not in seen:
+            seen.add(pair)
+            yield one, other
 
 
 def _set_names(shop: Shop) -> dict[str, str]:
