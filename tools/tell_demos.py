@@ -75,21 +75,22 @@ def _told(one: Finding) -> str:
 
 
 def report_of(document: Document) -> tuple[dict[str, Any], str]:
-    """The report, as somebody reads it who has nothing but its file; and what is printed of it but findings,
-    in millimetres.
+    """The report, as somebody reads it who has nothing but its file; and what is printed of it, but for the
+    findings in millimetres.
     """
     with advising(document.shop, Memory(attachments=document.named())) as advised:
         read: dict[str, Any] = json.loads(json.dumps(as_json(advised), allow_nan=False))
         metric = replace(advised.review, shop=replace(document.shop, units="metric"))
         printed = as_text(replace(advised, review=metric))
-    return read, printed[: printed.index(f"\n\n{STAGES[0].title}\n")]
+    return read, printed
 
 
 def summed(report: Mapping[str, Any], printed: str) -> str:
-    """What is printed, and a line for each place in a report, lists taken together: of figures how many they
-    are, their mean and the root of their mean square; of words each and how often. Then what helps each
-    finding.
+    """What is printed but for the findings, and a line for each place in a report, lists taken together: of
+    figures how many they are, their mean and the root of their mean square; of words each and how often. Then
+    what helps each finding.
     """
+    printed = printed[: printed.index(f"\n\n{STAGES[0].title}\n")]
     at = dict[str, list[Any]]()
     _gather(report, "", at)
     lines = [*map(_spaced, printed.split("\n")), ""]

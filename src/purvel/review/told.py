@@ -9,7 +9,7 @@ from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
-from functools import partial
+from functools import cache, partial
 from multiprocessing import get_context
 
 from purvel.review.apart import processors
@@ -69,7 +69,7 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
 
 def _behind(whole: Review, tries: Mapping[int, Callable[[], Advice]]) -> Advised:
     """A review with tries that are under way; what is left is tried here, when it is asked for."""
-    left = {id(one): partial(_told, whole, one) for one in whole.findings if id(one) not in tries}
+    left = {id(one): cache(partial(_told, whole, one)) for one in whole.findings if id(one) not in tries}
     return Advised(whole, {**tries, **left})
 
 

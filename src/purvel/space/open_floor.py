@@ -8,7 +8,7 @@ to search are the angle and the band's two edges.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
 
@@ -33,6 +33,12 @@ _FINE = 0.0005  # m and, as an arc of a metre, of angle: to which they are grown
 _LEAST = 1e-9  # m
 _BETTER, _MOST_ROUNDS = 1e-6, 400  # share by which a step must gain; steps
 _OF_EACH = 3  # places that are kept of each angle
+
+
+Place = tuple[float, float, float]
+"""A rectangle's angle [rad], and the edges of the band that it lies in [m]."""
+Rough = tuple[float, float, float, float]
+"""Its area [m2], and these."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,49 +75,53 @@ def open_floor(shell: Shell, things: Sequence[Thing]) -> OpenFloor | None:
     """
     if shell.floor.is_empty:
         return None
-    return _largest(_blocks(shell, things), shell, _angles(shell, things), _BEST)
+    blocks, _ = _blocks(shell, things)
+    return _largest(blocks, shell, _angles(shell, things))
 
 
 def costs(shell: Shell, things: Sequence[Thing], found: OpenFloor | None) -> dict[str, float]:
     """How much larger the largest rectangle would be without each thing [m2], the dearest first; what costs
     nothing is left out. At the commonest angles only, and that of what was found: so it is never too much.
     """
+    if shell.floor.is_empty:
+        return {}
     few = _angles(shell, things, _FEW, turn=90.0)
     if found is not None:
         few = sorted({*few, radians(found.angle % 90.0)})
     now = 0.0 if found is None else found.area
-    gained = {}
-    for thing in things:
-        go_on()
-        if span(thing)[0] >= HEAD_HEIGHT or shell.floor.is_empty:
-            continue
-        rest = [one for one in things if one.id != thing.id]
-        larger = _largest(_blocks(shell, rest), shell, few, _FEW, now + _NO_COST)
-        if larger is not None:
-            gained[thing.id] = larger.area - now
-    return dict(sorted(gained.items(), key=lambda pair: -pair[1]))
+    blocks, names = _blocks(shell, things)
+    own = [k for k, name in enumerate(names) if name]
+    rough = dict[int, list[Rough]]((k, []) for k in own)
+    for one in _rasters(blocks, shell, few):
+        cells, tall = _widest(one.without(np.array(own, dtype=int)))
+        for k, most, high in zip(own, cells, tall):
+            rough[k] += one.best(most, high)
+    tried = [(k, place) for k in own for place in _promising(rough[k], _FEW, now + _NO_COST)]
+    if not tried:
+        return {}
+    grown = _grown(blocks, np.array([place for _, place in tried]), _FAIR, np.array([k for k, _ in tried]))
+    larger: dict[str, float] = {}
+    for (k, _), (area, *_) in zip(tried, grown):
+        if area > now + _NO_COST:
+            larger[names[k]] = max(area - now, larger.get(names[k], 0.0))
+    return dict(sorted(larger.items(), key=lambda pair: -pair[1]))
 
 
-def _largest(
-    blocks: Array, shell: Shell, angles: Sequence[float], closely: int, least: float = 0.0
-) -> OpenFloor | None:
-    """The largest rectangle at any of the angles [rad] and near them; so many places are looked at closely.
-    None where there is none of more than the `least` area [m2].
-    """
-    hull = shapely.get_coordinates(shell.floor.convex_hull)[:-1]
-    rasters = [_Raster.of(blocks, hull, angle) for angle in angles]
-    found = sorted(_roughly(rasters), reverse=True)[:closely]
-    long_enough = [
+def _promising(rough: list[Rough], closely: int, least: float = 0.0) -> list[Place]:
+    """The best of some rough rectangles, so many at the most, that can be grown to more than an area [m2]."""
+    return [
         (angle, low, high)
-        for rough, angle, low, high in found
-        if (rough / (high - low) + _SHORT) * (high - low + _SHORT) > least  # else it cannot grow so far
+        for area, angle, low, high in sorted(rough, reverse=True)[:closely]
+        if (area / (high - low) + _SHORT) * (high - low + _SHORT) > least
     ]
-    if not long_enough:
+
+
+def _largest(blocks: Array, shell: Shell, angles: Sequence[float]) -> OpenFloor | None:
+    """The largest rectangle at any of the angles [rad] and near them; None where there is none."""
+    places = _promising(_roughly(list(_rasters(blocks, shell, angles))), _BEST)
+    if not places:
         return None
-    best = max(_grown(blocks, np.array(long_enough), _FINE if least == 0.0 else _FAIR))
-    area, angle, low, high = best
-    if area <= least:
-        return None
+    _, angle, low, high = max(_grown(blocks, np.array(places), _FINE))
     left, right = (float(one[0]) for one in _stretches(blocks, np.array([[angle, low, high]])))
     c, s = cos(angle), sin(angle)
     u, v = (left + right) / 2, (low + high) / 2
@@ -121,9 +131,9 @@ def _largest(
     return OpenFloor((c * u - s * v, s * u + c * v), float(degrees), max(long, wide), min(long, wide))
 
 
-def _blocks(shell: Shell, things: Sequence[Thing]) -> Array:
+def _blocks(shell: Shell, things: Sequence[Thing]) -> tuple[Array, list[str]]:
     """What is not clear, as convex pieces (n, 4, 2) [m]: bodies, and what lies round the floor; of a triangle
-    one corner stands twice.
+    one corner stands twice. With them the ids of the things that they are, and "" for the rest.
     """
     bodies: list[Thing | Fixture] = [*things, *(one for one in shell.room.fixtures if one.is_body)]
     standing = [one for one in bodies if span(one)[0] < HEAD_HEIGHT and span(one)[1] > 0.0]
@@ -131,9 +141,9 @@ def _blocks(shell: Shell, things: Sequence[Thing]) -> Array:
     frame = shapely.box(*shell.floor.bounds).buffer(1.0, join_style="mitre")
     outside = shapely.constrained_delaunay_triangles(frame.difference(shell.floor))
     round_it = [shapely.get_coordinates(one) for one in shapely.get_parts(outside)]
-    return np.concatenate(
-        [np.array(round_it), np.array(low).reshape(-1, 4, 2), footprints(standing).reshape(-1, 4, 2)]
-    )
+    rest = np.concatenate([np.array(round_it), np.array(low).reshape(-1, 4, 2)])
+    names = [one.id if isinstance(one, Thing) else "" for one in standing]
+    return np.concatenate([rest, footprints(standing).reshape(-1, 4, 2)]), [*[""] * len(rest), *names]
 
 
 def _angles(shell: Shell, things: Sequence[Thing], most: int = _MOST, turn: float = _TURN) -> list[float]:
@@ -155,19 +165,23 @@ def _turned(blocks: Array, angle: Array | float) -> Array:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class _Raster:
-    """The floor as cells, turned by an angle [rad]: which are clear (up, across), where each row begins, and
-    how wide and high they are [m].
+    """The floor as cells, turned by an angle [rad]: which are of the floor's hull, and how many pieces come
+    into each (up, across); from where to before where each piece takes them in each row (up, n); where each
+    row begins, and how wide and high they are [m].
     """
 
     angle: float
-    clear: Mask
+    hull: Mask
+    taken: Indices
+    first: Indices
+    last: Indices
     rows: Array
     wide: float
     high: float
 
     @classmethod
     def of(cls, blocks: Array, hull: Array, angle: float) -> _Raster:
-        """Cells are clear that nothing comes into, and that the floor's hull does."""
+        """The cells of a floor by the corners of its hull, and of what is not clear."""
         go_on()
         turned = _turned(blocks, angle)
         x0, y0 = turned.reshape(-1, 2).min(axis=0)
@@ -177,35 +191,59 @@ class _Raster:
         rows = y0 + high * np.arange(up)
         here, there = _extents(_turned(hull[None], angle), rows[:, None], rows[:, None] + high)
         columns = x0 + wide * np.arange(across)
-        clear = (columns >= here - wide) & (columns <= there)
         begin, end = _extents(turned, rows[:, None], rows[:, None] + high)
-        first = np.floor((begin - x0) / wide + _LEAST)
-        last = np.ceil((end - x0) / wide - _LEAST)
+        first, last = np.floor((begin - x0) / wide + _LEAST), np.ceil((end - x0) / wide - _LEAST)
+        first, last = (np.clip(one, 0, across).astype(int) for one in (first, last))
         band, piece = np.nonzero(last > first)
         taken = np.zeros((up, across + 1), dtype=int)
-        np.add.at(taken, (band, np.clip(first[band, piece], 0, across).astype(int)), 1)
-        np.add.at(taken, (band, np.clip(last[band, piece], 0, across).astype(int)), -1)
-        return cls(angle, clear & (np.cumsum(taken, axis=1)[:, :-1] == 0), rows, wide, high)
+        np.add.at(taken, (band, first[band, piece]), 1)
+        np.add.at(taken, (band, last[band, piece]), -1)
+        within = (columns >= here - wide) & (columns <= there)
+        return cls(angle, within, np.cumsum(taken, axis=1)[:, :-1], first, last, rows, wide, high)
+
+    @property
+    def clear(self) -> Mask:
+        """The cells that nothing comes into."""
+        return np.asarray(self.hull & (self.taken == 0))
+
+    def without(self, pieces: Indices) -> Mask:
+        """For each of some pieces (K,) the cells that nothing else comes into (K, up, across)."""
+        columns = np.arange(self.hull.shape[1])
+        first, last = (one[:, pieces].T[..., None] for one in (self.first, self.last))
+        own = (first <= columns) & (columns < last)
+        return np.asarray(self.hull & (self.taken == own))
+
+    def best(self, cells: Indices, tall: Indices) -> list[Rough]:
+        """The best few of the largest rectangles with their lowest cells in each row: their cells, and how
+        tall they are (up,).
+        """
+        return [
+            (
+                float(cells[row]) * self.wide * self.high,
+                self.angle,
+                float(self.rows[row]),
+                float(self.rows[row]) + tall[row] * self.high,
+            )
+            for row in np.lexsort((tall, cells))[::-1][:_OF_EACH]
+            if cells[row] > 0
+        ]
 
 
-def _roughly(rasters: Sequence[_Raster]) -> list[tuple[float, float, float, float]]:
-    """The largest rectangles of clear cells at each angle, with their lower edge in different rows: area,
-    angle and the band's edges; the best few of each.
+def _rasters(blocks: Array, shell: Shell, angles: Sequence[float]) -> Iterator[_Raster]:
+    hull = shapely.get_coordinates(shell.floor.convex_hull)[:-1]
+    return (_Raster.of(blocks, hull, angle) for angle in angles)
+
+
+def _roughly(rasters: Sequence[_Raster]) -> list[Rough]:
+    """The largest rectangles of clear cells at each angle, with their lower edge in different rows; the best
+    few of each.
     """
     up, across = np.max([one.clear.shape for one in rasters], axis=0)
     clear = np.zeros((len(rasters), up, across), dtype=bool)
     for k, one in enumerate(rasters):
         clear[k, : one.clear.shape[0], : one.clear.shape[1]] = one.clear
     cells, tall = _widest(clear)
-    found = []
-    for one, most, high in zip(rasters, cells, tall):
-        for row in np.lexsort((high, most))[::-1][:_OF_EACH]:
-            if most[row] > 0:
-                low = float(one.rows[row])
-                found.append(
-                    (float(most[row]) * one.wide * one.high, one.angle, low, low + high[row] * one.high)
-                )
-    return found
+    return [place for one, most, high in zip(rasters, cells, tall) for place in one.best(most, high)]
 
 
 def _widest(clear: Mask) -> tuple[Indices, Indices]:
@@ -248,12 +286,15 @@ def _extents(pieces: Array, low: Array, high: Array) -> tuple[Array, Array]:
     return np.where(touches, np.inf, begin), np.where(touches, -np.inf, end)
 
 
-def _stretches(blocks: Array, at: Array) -> tuple[Array, Array]:
+def _stretches(blocks: Array, at: Array, without: Indices | None = None) -> tuple[Array, Array]:
     """The longest clear stretch of each band between two lines, from where to where along it [m]; exact. `at`
-    (K, 3) are their angles [rad] and edges [m].
+    (K, 3) are their angles [rad] and edges [m]; `without` (K,) the pieces that are left out of each.
     """
     angle, low, high = at.T
     begin, end = _extents(_turned(blocks, angle), low[:, None], high[:, None])
+    if without is not None:
+        each = np.arange(len(at))
+        begin[each, without], end[each, without] = np.inf, -np.inf
     order = np.argsort(begin, axis=1)
     begin = np.take_along_axis(begin, order, axis=1)
     until = np.maximum.accumulate(np.take_along_axis(end, order, axis=1), axis=1)
@@ -265,26 +306,26 @@ def _stretches(blocks: Array, at: Array) -> tuple[Array, Array]:
     return np.where(is_clear, until[rows, best], 0.0), np.where(is_clear, begin[rows, best + 1], 0.0)
 
 
-def _grown(blocks: Array, at: Array, fine: float) -> list[tuple[float, float, float, float]]:
+def _grown(blocks: Array, at: Array, fine: float, without: Indices | None = None) -> list[Rough]:
     """Rectangles grown from rough ones (P, 3) of an angle and the band's edges, each time by the best of some
-    steps of these, which become ever smaller, down to a fine one: their area, angle and the band's edges.
+    steps of these, which become ever smaller, down to a fine one; each `without` one of the pieces (P,).
     """
 
-    def areas(at: Array) -> Array:
-        left, right = _stretches(blocks, at)
+    def areas(at: Array, which: Indices) -> Array:
+        left, right = _stretches(blocks, at, None if without is None else without[which])
         return np.asarray((right - left) * np.maximum(0.0, at[:, 2] - at[:, 1]))
 
     # the angle and both edges by themselves and together, either way
     some = [(0, 1, 0), (0, 0, 1), (0, 1, 1), (1, 0, 0), (1, 1, 1), (1, 1, -1), (0, 1, -1)]
     ways = np.concatenate([some, np.negative(some)])
-    now, best, step = at.copy(), areas(at), np.full(len(at), _CELL)
+    now, best, step = at.copy(), areas(at, np.arange(len(at))), np.full(len(at), _CELL)
     for _ in range(_MOST_ROUNDS):
         still = np.flatnonzero(step > fine)
         if not len(still):
             break
         go_on()
         tried = now[still, None] + step[still, None, None] * ways
-        found = areas(tried.reshape(-1, 3)).reshape(tried.shape[:2])
+        found = areas(tried.reshape(-1, 3), np.repeat(still, len(ways))).reshape(tried.shape[:2])
         which = found.argmax(axis=1)
         larger = found[np.arange(len(still)), which]
         gains = larger > best[still] * (1.0 + _BETTER)

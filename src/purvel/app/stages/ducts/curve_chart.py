@@ -36,7 +36,8 @@ class CurveChart(QWidget):
         self.called = ""
         self.units = units_for("imperial")
         self.is_stale = False
-        self._shown: tuple[object, ...] = ()
+        self._shown: tuple[object, ...] = ()  # what the chart shows, and the network that it is of
+        self._of: NetworkResult | None = None
         self._drawn: Any = None
         self.setAccessibleName("Curve and working points")
         self.box = QVBoxLayout(self)
@@ -50,10 +51,7 @@ class CurveChart(QWidget):
         self.answers = answers
         self.called = "" if chosen is None else answers.of(DuctAnswers).choice_name(chosen.id)
         self.units = units_for(answers.shop.units)
-        shown = (id(network), self.called, self.units.system, is_stale, self.theme.pixels, self.theme.palette)
-        if shown != self._shown:
-            self._shown = shown
-            self._redraw()
+        self._redraw()
 
     def showEvent(self, event: QShowEvent) -> None:
         super().showEvent(event)
@@ -63,8 +61,14 @@ class CurveChart(QWidget):
         self._redraw()  # the name finds its place anew
 
     def _redraw(self) -> None:
-        if not self.isVisible():
+        """Draws what it does not show yet, if it is seen."""
+        shown = (
+            (self.called, self.units.system, self.is_stale),
+            (self.theme.pixels, self.theme.palette, self.width()),
+        )
+        if not self.isVisible() or (shown == self._shown and self.network is self._of):
             return
+        self._shown, self._of = shown, self.network
         if self.network is None:
             if self.plot is not None:
                 self.plot.hide()

@@ -1,4 +1,4 @@
-"""Purvel as others install it: the wheel in an empty environment, and the desktop's entry and file type."""
+"""The desktop's entry and file type."""
 
 import configparser
 import os
@@ -7,45 +7,7 @@ import sys
 import xml.etree.ElementTree as ET
 from pathlib import Path
 
-import pytest
-
 from purvel import desktop
-
-ROOT = Path(__file__).parents[1]
-
-
-@pytest.mark.slow
-def test_the_wheel_runs_in_an_empty_environment(tmp_path: Path) -> None:
-    """Built, installed with what it names as its dependencies and nothing else, and asked for a report."""
-    pip = [sys.executable, "-m", "pip", "--disable-pip-version-check", "-q"]
-    subprocess.run(
-        [*pip, "wheel", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), str(ROOT)], check=True
-    )
-    (wheel,) = tmp_path.glob("purvel-*.whl")
-    subprocess.run([sys.executable, "-m", "venv", "--without-pip", str(tmp_path / "venv")], check=True)
-    python = tmp_path / "venv" / "bin" / "python"
-    lock = ROOT / "requirements" / "lock.txt"
-    own = [*pip, "--python", str(python), "install", "--no-compile", str(wheel), "-c", str(lock)]
-    subprocess.run(own, check=True, env={**os.environ, "PYTHONPATH": ""})
-    bare = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
-    done = subprocess.run(
-        [tmp_path / "venv" / "bin" / "purvel", "report", "--demo", "single-garage-mended"],
-        cwd=tmp_path,
-        env=bare,
-        capture_output=True,
-        text=True,
-        check=False,
-    )
-    assert done.returncode == 0 and done.stderr == "", done.stderr
-    assert "One-car garage" in done.stdout and "m³/h" in done.stdout
-    code = (
-        "from purvel.app.application import make_application; from purvel.app.window import Window;"
-        "a = make_application(['x']); w = Window(); w.show(); a.processEvents(); w.close()"
-    )
-    window = subprocess.run(
-        [python, "-c", code], cwd=tmp_path, env=bare, capture_output=True, text=True, check=False
-    )
-    assert window.returncode == 0, window.stderr
 
 
 def test_the_desktop_entry_is_put_in_place_and_taken_away(tmp_path: Path) -> None:
