@@ -20,7 +20,7 @@ from purvel.files import load, loads, save
 from purvel.lists import parts_csv, plan_dxf, setout_csv
 from purvel.review import Memory
 from purvel.review.reviewing import first_review
-from purvel.shop.edits import remove
+from purvel.shop.edits import change_shop, remove
 
 
 def as_program(*words: str) -> subprocess.CompletedProcess[str]:
@@ -51,19 +51,17 @@ def test_version() -> None:
 def test_report_of_a_file_and_of_a_demo_are_the_same(tmp_path: Path) -> None:
     path = tmp_path / "mine.purvel"
     path.write_bytes(demo_bytes("garage-mended"))
-    of_file, of_demo = (
-        purvel("report", str(path), "--json"),
-        purvel("report", "--demo", "garage-mended", "--json"),
-    )
+    of_file, of_demo = purvel("report", str(path)), purvel("report", "--demo", "garage-mended")
     assert of_file.returncode == of_demo.returncode == 0
     assert of_file.stdout == of_demo.stdout
-    assert json.loads(of_file.stdout)["format"] == "purvel-report"
+    assert of_file.stdout.startswith("Two-bay garage, mended\n") and "\nAir: peak" in of_file.stdout
 
 
-def test_text_report_and_demo_without_a_name() -> None:
-    done = purvel("report", "--demo")
-    assert done.returncode == 0 and done.stdout.startswith("Two-bay garage\n")
-    assert "\nAir: peak" in done.stdout
+def test_a_demo_without_a_name_is_the_garage(tmp_path: Path) -> None:
+    for words in ((), ("garage",)):
+        done = purvel("export", "--demo", *words, "--to", str(tmp_path / f"setout{len(words)}.csv"))
+        assert done.returncode == 0, done.stderr
+    assert (tmp_path / "setout0.csv").read_text() == (tmp_path / "setout1.csv").read_text() != ""
 
 
 @pytest.mark.parametrize(
@@ -97,30 +95,27 @@ def test_a_bad_file_is_refused(tmp_path: Path) -> None:
 
 
 def test_a_scene_is_reported_and_drawn_by_its_name(tmp_path: Path) -> None:
-    shop = loads(demo_bytes("single-garage-mended")).shop
+    document, path = loads(demo_bytes("single-garage-mended")), tmp_path / "small.purvel"
+    others = {one.id for one in document.shop.things} - {"vac", "bandsaw", "router-table"}
+    shop = change_shop(reduce(remove, others, document.shop), jobs=())
+    save(replace(document, shop=shop), path)
     assert [scene_id(shop, name) for name in ("night", "Night: car in", "as drawn", None)] == [
         "night"
     ] * 2 + [None] * 2
-    done = purvel("report", "--demo", "single-garage-mended", "--json", "--scene", "Night: car in")
+    done = purvel("report", str(path), "--json", "--scene", "Night: car in")
     assert done.returncode == 0, done.stderr
     night, drawn = json.loads(done.stdout), first_review(shop, Memory())
+    assert night["format"] == "purvel-report"
     assert (night["scene"], night["scene_id"]) == ("Night: car in", "night")
     new = {one["rule"] for one in night["findings"]} - {one.rule for one in drawn.findings}
     assert "run-let-go" in new
     for words in ((), ("--scene", "night")):
-        done = purvel(
-            "export",
-            "--demo",
-            "single-garage-mended",
-            "--to",
-            str(tmp_path / f"setout{len(words)}.csv"),
-            *words,
-        )
+        done = purvel("export", str(path), "--to", str(tmp_path / f"setout{len(words)}.csv"), *words)
         assert done.returncode == 0, done.stderr
     assert (tmp_path / "setout0.csv").read_text() != (tmp_path / "setout2.csv").read_text()
-    told = purvel("report", "--demo", "single-garage-mended", "--scene", "day").stdout
+    told = purvel("report", str(path), "--scene", "day").stdout
     assert "\nAir, in the shop as drawn: peak" in told
-    refused = purvel("report", "--demo", "single-garage-mended", "--scene", "noon")
+    refused = purvel("report", str(path), "--scene", "noon")
     assert refused.stderr == (
         "purvel: There is no scene “noon”; this shop has as drawn, Night: car in, Day: car out, door open.\n"
     )

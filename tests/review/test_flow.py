@@ -2,6 +2,7 @@
 
 import itertools
 from dataclasses import replace
+from functools import partial
 from math import hypot
 from typing import Any
 
@@ -9,7 +10,7 @@ import pytest
 
 from purvel.catalogue import able, make_thing, ready_jobs, trade_operations
 from purvel.catalogue.machines import kinds
-from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review import Answers, Finding, Grade, Memory, remedies_for
 from purvel.review.finding import Basis
 from purvel.review.flow.answers import FlowAnswers
 from purvel.review.flow.remedies import _shorter
@@ -22,6 +23,7 @@ from purvel.shop.jobs import Job, JobStep
 from purvel.space.routes import BODY
 from purvel.stopping import Stopped, while_wanted
 from tests.conftest import block, box_room
+from tests.review.asking import asked, found_in
 
 DOOR = Opening(id="door", kind="sliding", wall="A", offset=2.5, width=1.0, head=2.1, outside=5.0, entry=True)
 
@@ -42,8 +44,7 @@ def shop(*things: Any, job: Job | None = None, **changes: Any) -> Shop:
 BOARD = Stock(length=1.8, width=0.2, thickness=0.025)
 
 
-def found(shop: Shop, rule: str) -> list[Finding]:
-    return [one for one in review(shop).findings if one.rule == rule]
+found = partial(found_in, "flow")
 
 
 def test_a_job_finds_the_best_station_for_each_step() -> None:
@@ -82,7 +83,7 @@ def test_nothing_here_does_it_names_stand_ins_and_a_place_for_a_machine_cures_it
     (said,) = found(here, "job-station")
     assert said.grade == Grade.MEND and said.about == ("turn",) and "Bowls" in said.sentence
     assert trade_operations()["turn"].stand_ins[0].name in said.why
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert cures and "lathe" in cures[0].label
     assert found(cures[0].edit(here), "job-station") == []
 
@@ -112,7 +113,7 @@ def test_a_board_that_does_not_get_there_is_a_stop_with_cures() -> None:
     here = replace(shop(job=job), room=room)
     (said,) = found(here, "carry")
     assert said.grade == Grade.STOP and said.figures["longest"] < 0.9
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert any("on edge" in cure.label for cure in cures)
     cured = next(cure for cure in cures if "on edge" in cure.label).edit(here)
     assert [one.grade for one in found(cured, "carry")] == [Grade.GOOD]
@@ -138,7 +139,7 @@ def test_what_jams_is_moved_aside() -> None:
             "door",
             "bench",
         )  # a Stop at the first stop alone
-    labels = [cure.label for cure in remedies_for(said, review(here).answers)]
+    labels = [cure.label for cure in remedies_for(said, asked(here))]
     assert any(label.startswith("Move right") for label in labels), labels
     assert not any("left 2" in label for label in labels)
 
@@ -158,7 +159,7 @@ def test_a_heavy_sheet_takes_two_and_half_of_it_one() -> None:
     )
     (said,) = found(here, "lift-alone")
     assert said.figures["mass"] == pytest.approx(2.44 * 1.22 * 0.018 * 650)
-    (cure,) = remedies_for(said, review(here).answers)
+    (cure,) = remedies_for(said, asked(here))
     assert found(cure.edit(here), "lift-alone") == []
 
 
@@ -202,7 +203,7 @@ def test_taking_a_station_or_a_door_away_leaves_the_job_whole() -> None:
 
 
 def test_the_report_lets_an_outsider_check_each_figure() -> None:
-    answers = review(shop()).answers
+    answers = asked(shop())
     (job,) = report(answers)["jobs"]
     assert job["distance"] == pytest.approx(sum(leg["distance"] for leg in job["legs"]))
     for leg in job["legs"]:

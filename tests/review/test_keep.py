@@ -2,15 +2,18 @@
 
 from dataclasses import replace
 from datetime import date
+from functools import partial
 from typing import Any
 
 import pytest
 
 from purvel.catalogue import make_thing
-from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review import Answers, Grade, Memory, remedies_for
 from purvel.review.keep import answers as keep_answers
 from purvel.review.keep.answers import KeepAnswers
 from purvel.review.keep.report import report
+from purvel.review.reviewing import findings_of
+from purvel.review.stages import stage_of
 from purvel.shop import Shop, Stock
 from purvel.shop.ducts import Ran
 from purvel.shop.edits import change_ducts, remove
@@ -18,6 +21,7 @@ from purvel.shop.faults import faults
 from purvel.shop.jobs import Job, JobStep
 from purvel.shop.upkeep import Bin, CutList, CutPart, CutStock, Duty, Entry, Upkeep
 from tests.conftest import box_room
+from tests.review.asking import asked, found_in
 
 SHEET = CutStock(id="sheet", name="Sheet")
 STICK = CutStock(id="stick", name="Stick", kind="stick", length=2.4, width=0.05, thickness=0.02)
@@ -41,8 +45,7 @@ def shop(**upkeep: Any) -> Shop:
     return Shop(units="metric", room=box_room(), things=things, jobs=(JOB,), upkeep=Upkeep(**upkeep))
 
 
-def found(shop: Shop, rule: str) -> list[Finding]:
-    return [one for one in review(shop).findings if one.rule == rule]
+found = partial(found_in, "keep")
 
 
 def test_hours_come_from_the_jobs_and_sources_run_with_the_machines() -> None:
@@ -59,7 +62,7 @@ def test_what_is_due_is_one_finding_and_done_today() -> None:
     here = shop(duties=(late, use, soon))
     by_grade = {one.grade: one for one in found(here, "duty")}
     assert by_grade[Grade.MEND].figures["duties"] == 2.0 and by_grade[Grade.WATCH].figures["duties"] == 1.0
-    cure = remedies_for(by_grade[Grade.MEND], review(here).answers)[0]
+    cure = remedies_for(by_grade[Grade.MEND], asked(here))[0]
     after = cure.edit(here)
     assert [one.done_on for one in after.upkeep.duties] == ["2026-03-01", "2026-03-01", "2026-01-25"]
     assert all(one.grade != Grade.MEND for one in found(after, "duty"))
@@ -83,7 +86,7 @@ def test_a_full_bin_is_emptied() -> None:
     here = shop(bin=Bin(volume=0.02, emptied_on="2026-02-01"))
     (said,) = found(here, "bin")
     assert said.grade == Grade.MEND
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert cure.edit(here).upkeep.bin.emptied_on == "2026-03-01"  # type: ignore[union-attr]
     assert found(cure.edit(here), "bin")[0].grade == Grade.GOOD
     (fresh,) = found(shop(bin=Bin(volume=0.02, emptied_on="2026-03-01")), "bin")
@@ -101,7 +104,7 @@ def test_machines_without_upkeep_get_the_usual() -> None:
     here = shop(duties=(Duty(id="d", thing="saw", every_days=365, done_on="2026-02-28"),))
     (said,) = found(here, "no-duty")
     assert set(said.where.items) == {"planer", "fan"}
-    (cure,) = remedies_for(said, review(here).answers)
+    (cure,) = remedies_for(said, asked(here))
     after = cure.edit(here)
     assert found(after, "no-duty") == [] and faults(after) == []
     assert {one.thing for one in after.upkeep.duties} == {"planer", "saw", "fan"}
@@ -111,7 +114,7 @@ def test_parts_without_stock_get_a_sheet() -> None:
     part = CutPart(id="side", name="Side", length=0.8, width=0.3, thickness=0.015)
     here = shop(cuts=CutList(parts=(part,), stock=(SHEET,)))
     (said,) = found(here, "no-stock")
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert found(cure.edit(here), "no-stock") == []
 
 
@@ -123,7 +126,7 @@ def test_parts_come_from_sheets_and_sticks() -> None:
     here = shop(cuts=CutList(parts=parts, stock=(SHEET, STICK)))
     counts = {one.about[0]: one.figures["count"] for one in found(here, "cuts")}
     assert counts == {"sheet": 1.0, "stick": 2.0}
-    made = {one["stock"]: one for one in report(review(here).answers)["cuts"]}
+    made = {one["stock"]: one for one in report(asked(here))["cuts"]}
     assert len(made["sheet"]["sheets"][0]["laid"]) == 4 and sum(map(len, made["stick"]["sticks"])) == 5
 
 
@@ -153,7 +156,7 @@ def test_the_report_adds_up() -> None:
 
 
 def test_an_empty_shop_has_nothing_to_keep() -> None:
-    assert [one for one in review(replace(shop(), upkeep=Upkeep())).findings if one.stage == "keep"] == []
+    assert findings_of(stage_of("keep"), asked(replace(shop(), upkeep=Upkeep()))) == []
 
 
 def test_a_bin_that_nothing_fills_is_not_spoken_of() -> None:

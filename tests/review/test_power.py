@@ -1,6 +1,7 @@
 """Power's rules, its cures, its report."""
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -10,10 +11,11 @@ from purvel.catalogue import make_thing
 from purvel.catalogue.power import make_luminaire, utilisation
 from purvel.libraries import shapely
 from purvel.power.light import how_many, illuminance
-from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review import Answers, Grade, Memory, remedies_for
 from purvel.review.figures import Figures
 from purvel.review.power.answers import PowerAnswers
 from purvel.review.power.report import report
+from purvel.review.reviewing import findings_of
 from purvel.review.stages import stage_of
 from purvel.shop import Fixture, Gate, GateSet, Opening, PortRef, Room, Run, Shop, Vertex, Wall
 from purvel.shop.edits import change, put, remove
@@ -21,6 +23,7 @@ from purvel.shop.faults import faults
 from purvel.shop.power import Appliance, Circuit, Outlet, Plate, Power
 from purvel.space.shell import shell
 from tests.conftest import box_room
+from tests.review.asking import asked, found_in
 from tests.review.test_turned import turned
 
 PANEL = Fixture(
@@ -48,8 +51,7 @@ def shop(*things: Any, **changes: Any) -> Shop:
     return replace(Shop(units="metric", room=room, things=standing, power=replace(power, **changes)))
 
 
-def found(shop: Shop, rule: str) -> list[Finding]:
-    return [one for one in review(shop).findings if one.rule == rule]
+found = partial(found_in, "power")
 
 
 def power(shop: Shop) -> PowerAnswers:
@@ -62,9 +64,9 @@ def test_a_saw_and_a_vac_along_on_one_circuit_trip_it() -> None:
     here = replace(here, things=(here.things[0], replace(here.things[1], outlet="a")))
     (said,) = [one for one in found(here, "circuit") if one.grade == Grade.STOP]
     assert said.about == ("one",) and said.figures["amps"] == pytest.approx(30.0)
-    labels = [cure.label for cure in remedies_for(said, review(here).answers)]
+    labels = [cure.label for cure in remedies_for(said, asked(here))]
     assert any("Plug vac" in label or "Plug Wet/dry vac" in label for label in labels), labels
-    for cure in remedies_for(said, review(here).answers):
+    for cure in remedies_for(said, asked(here)):
         after = cure.edit(here)
         assert faults(after) == []
         assert not [
@@ -107,7 +109,7 @@ def test_what_has_no_outlet_of_its_voltage_gets_one() -> None:
     here = shop(make_thing("collector", "fan", 5.0, 0.5))
     (said,) = found(here, "no-outlet")
     assert said.figures == {"amps": 12.0, "volts": 240.0}
-    (cure,) = remedies_for(said, review(here).answers)
+    (cure,) = remedies_for(said, asked(here))
     after = cure.edit(here)
     assert found(after, "no-outlet") == [] and faults(after) == []
     circuit = after.power.circuits[-1]
@@ -118,7 +120,7 @@ def test_what_no_cord_reaches_gets_an_outlet_of_its_voltage_beside_it() -> None:
     fan = make_thing("collector", "fan", 5.0, 0.5)
     wired = shop(fan, circuits=(ONE, TWO, Circuit(id="big", volts=240.0, rating=20.0, conductor="awg-12")))
     (said,) = found(wired, "no-outlet")
-    first, own = remedies_for(said, review(wired).answers)
+    first, own = remedies_for(said, asked(wired))
     after = first.edit(wired)
     (outlet,) = (one for one in after.power.outlets if one not in wired.power.outlets)
     assert (outlet.circuit, outlet.wall, outlet.offset, outlet.height) == ("big", "A", 4.5, 1.15)
@@ -133,7 +135,7 @@ def test_plugged_in_by_choice_at_the_wrong_voltage_is_a_stop() -> None:
     right = Outlet(id="right", wall="A", offset=4.0, circuit="big")
     near = Outlet(id="a", wall="A", offset=1.5, circuit="one")
     wired = shop(fan, circuits=(ONE, TWO, big), outlets=(near, right))
-    (nearest,) = remedies_for(found(wired, "wrong-outlet")[0], review(wired).answers)
+    (nearest,) = remedies_for(found(wired, "wrong-outlet")[0], asked(wired))
     assert found(nearest.edit(wired), "wrong-outlet") == []
 
 
@@ -141,7 +143,7 @@ def test_a_cord_across_the_floor_is_mended_from_above() -> None:
     here = shop(make_thing("table-saw", "saw", 3.0, 2.5))
     (said,) = found(here, "cord-in-the-way")
     assert said.grade == Grade.MEND and said.figures["across"] > 1.0
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert any("over it" in cure.label for cure in cures)
     hung = next(cure for cure in cures if "over it" in cure.label).edit(here)
     assert found(hung, "cord-in-the-way") == [] and hung.power.outlets[-1].wall is None
@@ -154,7 +156,7 @@ def test_voltage_over_a_long_thin_wire_falls_and_heavier_wire_helps() -> None:
     (said,) = found(here, "voltage-drop")
     assert said.about == ("one",) and said.grade == Grade.MEND
     assert said.figures["branch"] == pytest.approx(10.4 / 120, rel=1e-3)
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert cures and all("Wire" in cure.label for cure in cures)
     both = replace(here, things=(make_thing("bandsaw", "band", 1.5, 3.0), *here.things))
     drops = power(both).drops
@@ -168,7 +170,7 @@ def test_a_breaker_too_large_for_its_wire() -> None:
     here = change(shop(), "one", conductor="awg-14")
     (said,) = found(here, "wire-thin")
     assert said.grade == Grade.STOP and said.figures == {"rating": 20.0, "breaker": 15}
-    for cure in remedies_for(said, review(here).answers):
+    for cure in remedies_for(said, asked(here)):
         assert found(cure.edit(here), "wire-thin") == []
 
 
@@ -190,7 +192,7 @@ def test_dark_stations_are_one_finding_and_lights_cure_it() -> None:
     here = shop(luminaires=(make_luminaire("bulb", "l", 3.0, 2.5, 2.4),))
     (said,) = found(here, "light")
     assert said.grade == Grade.MEND and said.where.items == ("saw",)
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     rows = next(cure for cure in cures if "rows" in cure.label).edit(here)
     assert [one.grade for one in found(rows, "light")] == [Grade.GOOD]
     assert found(shop(), "light") == []  # no lights entered: nothing is known
@@ -226,7 +228,7 @@ def test_without_a_panel_or_a_room_nothing_is_made_up() -> None:
     assert power(without).drops == {}
     empty = replace(here, room=replace(here.room, walls=(), openings=()))
     assert power(empty).room_light is None and power(empty).tasks == []
-    assert [one for one in review(replace(empty, power=Power())).findings if one.stage == "power"] == []
+    assert findings_of(stage_of("power"), asked(replace(empty, power=Power()))) == []
 
 
 def test_the_report_lets_an_outsider_add_it_up() -> None:

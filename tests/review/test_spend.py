@@ -2,13 +2,14 @@
 
 from dataclasses import replace
 from datetime import date
+from functools import partial
 from typing import Any
 
 import pytest
 
 from purvel.catalogue import kinds, make_thing, trade_operations
 from purvel.catalogue.money import prices
-from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review import Answers, Grade, Memory, remedies_for
 from purvel.review.spend import rules
 from purvel.review.spend.answers import SpendAnswers
 from purvel.review.spend.remedies import new_item
@@ -20,6 +21,7 @@ from purvel.shop.jobs import Job, JobStep
 from purvel.shop.money import Budget, Item
 from purvel.shop.power import Circuit, Power
 from tests.conftest import box_room
+from tests.review.asking import asked, found_in
 
 JOB = Job(
     id="job",
@@ -38,15 +40,14 @@ def shop(*items: Item, things: tuple[Any, ...] = (), jobs: tuple[Job, ...] = (JO
     return Shop(units="metric", room=box_room(), things=things, jobs=jobs, budget=money)
 
 
-def found(shop: Shop, rule: str) -> list[Finding]:
-    return [one for one in review(shop).findings if one.rule == rule]
+found = partial(found_in, "spend")
 
 
 def test_what_jobs_lack_is_put_on_the_list() -> None:
     here = shop(item("saw", 400, kind="table-saw"))
     assert {one.about for one in found(here, "lacking")} == {("turn",), ("bore",)}
     said = next(one for one in found(here, "lacking") if one.about == ("bore",))
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     after = cure.edit(here)
     assert after.budget.items[-1].kind == "bench-drill-press" and ("bore",) not in {
         one.about for one in found(after, "lacking")
@@ -57,7 +58,7 @@ def test_of_kinds_that_do_what_is_lacking_the_one_that_begins_cheapest_comes_fir
     """A workbench begins at less than a disc sander and ends at more."""
     here = shop(item("saw", 400, kind="bandsaw"), jobs=(Job(id="j", steps=(JobStep(operation="sand"),)),))
     (said,) = [one for one in found(here, "lacking") if one.about == ("sand",)]
-    labels = [one.label for one in remedies_for(said, review(here).answers)]
+    labels = [one.label for one in remedies_for(said, asked(here))]
     does = [kind for kind in trade_operations()["sand"].by if kind in prices()]
     wanted = sorted(does, key=lambda kind: prices()[kind][0])
     assert {"hand-sander", "workbench", "disc-sander"} <= set(does)
@@ -70,7 +71,7 @@ def test_nothing_is_bought_before_it_has_a_place() -> None:
     (said,) = found(here, "bought-early")
     assert said.about == ("saw",) and "place" in said.sentence
     assert said.figures["lacks"] == 4.0
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     after = cure.edit(here)
     assert after.budget.items[0].thing == after.things[0].id
     (left,) = found(after, "bought-early")  # it has no dust connection yet
@@ -89,7 +90,7 @@ def test_what_it_needs_comes_first() -> None:
     lamp, bench, last = item("lamp", 20), item("bench", 80), item("last", 10)
     here = shop(lamp, item("saw", 400, needs=("wire",)), bench, item("wire", 100), last)
     (said,) = found(here, "needs-first")
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert [one.id for one in cure.edit(here).budget.items] == ["lamp", "bench", "wire", "saw", "last"]
     assert found(cure.edit(here), "needs-first") == []
 
@@ -111,7 +112,7 @@ def test_a_later_purchase_that_does_it_all() -> None:
     assert found(wide, "needless")[0].figures == {"price": 200.0} == said.figures
     more = shop(here.budget.items[0], item("lamp", 50), here.budget.items[1])
     (said,) = found(more, "needless")
-    cure = remedies_for(said, review(more).answers)[0]
+    cure = remedies_for(said, asked(more))[0]
     assert [one.id for one in cure.edit(more).budget.items] == ["lamp", "big", "small"]
     assert [one.about for one in found(cure.edit(more), "needless")] == [("big", "small")]  # the other way
 
@@ -151,7 +152,7 @@ def test_a_better_order_is_found_and_taken() -> None:
     here = replace(here, things=things)
     (said,) = found(here, "order-better")
     assert said.figures["gain"] > 0.1 and f" {said.figures['gain']:.0%} more" in said.sentence
-    (cure,) = remedies_for(said, review(here).answers)
+    (cure,) = remedies_for(said, asked(here))
     after = cure.edit(here)
     assert [one.id for one in after.budget.items] == ["drill", "lathe"] and found(after, "order-better") == []
 

@@ -1,13 +1,14 @@
 """Rules of walls, their cures, their report."""
 
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import pytest
 
 from purvel.catalogue import make_thing
 from purvel.catalogue.tools import boards, make_tool
-from purvel.review import Answers, Finding, Grade, Memory, remedies_for, review
+from purvel.review import Answers, Grade, Memory, remedies_for, review
 from purvel.review.walls.answers import WallsAnswers
 from purvel.review.walls.report import report
 from purvel.shop import Ducts, Fixture, Opening, Run, Shop, Vertex
@@ -16,6 +17,7 @@ from purvel.shop.faults import faults
 from purvel.shop.power import Circuit, Outlet, Power
 from purvel.shop.storage import Storage, Tool, WallUnit
 from tests.conftest import box_room
+from tests.review.asking import asked, found_in
 
 CLEAT = WallUnit(id="cleat", kind="cleat", name="Cleat", wall="A", offset=1.0, width=2.0, z=1.6, height=0.1)
 SHELF = WallUnit(id="shelf", kind="shelf", name="Shelf", wall="A", offset=3.5, width=1.2, z=1.2, depth=0.3)
@@ -31,8 +33,7 @@ def shop(
     )
 
 
-def found(shop: Shop, rule: str) -> list[Finding]:
-    return [one for one in review(shop).findings if one.rule == rule]
+found = partial(found_in, "walls")
 
 
 def at(kind: str, home: str, along: float = 0.1, **changes: Any) -> Tool:
@@ -44,7 +45,7 @@ def test_a_cleat_over_an_outlet_and_a_window_is_moved() -> None:
     here = shop(power=Power(circuits=(Circuit(id="c"),), outlets=(outlet,)))
     (said,) = found(here, "covers")
     assert said.about == ("o",) and said.where.items == ("cleat", "o")
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert found(cure.edit(here), "covers") == []
     window = Opening(id="w", kind="window", wall="A", offset=1.2, width=0.5, head=2.0, sill=1.2)
     here = shop()
@@ -93,7 +94,7 @@ def test_daily_things_over_the_head_are_hung_elsewhere() -> None:
     here = shop(at("try-square", "high"), at("mallet", "high", 0.5), units=(CLEAT, high))
     (said,) = found(here, "reach")
     assert said.grade == Grade.MEND and said.figures["tools"] == 2.0
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert found(cure.edit(here), "reach") == []
 
 
@@ -129,7 +130,7 @@ def test_screws_that_bear_too_much_get_more() -> None:
     here = shop(units=(loaded,))
     (said,) = [one for one in found(here, "screws") if one.grade == Grade.STOP]
     assert said.figures["used"] > 1.0
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert cures and all("screw" in cure.label.lower() for cure in cures)
 
 
@@ -137,7 +138,7 @@ def test_unknown_studs_are_said_not_guessed() -> None:
     here = shop(studs=0.0)
     (said,) = found(here, "studs-unknown")
     assert said.where.items == ("A",) and found(here, "screws") == []
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     assert found(cure.edit(here), "studs-unknown") == []
 
 
@@ -146,7 +147,7 @@ def test_a_long_shelf_sags_and_a_support_more_helps() -> None:
     here = shop(units=(long,))
     (said,) = found(here, "sag")
     assert said.grade == Grade.MEND and said.figures["ratio"] < 360
-    cures = remedies_for(said, review(here).answers)
+    cures = remedies_for(said, asked(here))
     assert cures and "supports" in cures[0].label
 
 
@@ -155,7 +156,7 @@ def test_hang_these_finds_homes() -> None:
     here = shop(*tools)
     (said,) = found(here, "homeless")
     assert said.figures["tools"] == 5.0
-    cure = remedies_for(said, review(here).answers)[0]
+    cure = remedies_for(said, asked(here))[0]
     after = cure.edit(here)
     assert faults(after) == [] and found(after, "wall-clash") == [] and found(after, "covers") == []
     left = found(after, "homeless")[0].figures["tools"]

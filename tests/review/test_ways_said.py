@@ -11,6 +11,7 @@ from purvel.shop import Shop
 from purvel.shop.edits import change_shop, put
 from purvel.space.aisles import Aisle, rolls_through
 from tests.conftest import block, saw
+from tests.review.asking import found_in
 from tests.review.test_rules import fired
 
 
@@ -62,5 +63,5 @@ def test_what_rolls_through_a_way() -> None:
 def test_what_things_cost_of_the_open_floor_is_told(small_shop: Shop) -> None:
     answers = first_review(small_shop, Memory()).answers
     dear = answers.of(PlaceAnswers).open_floor_costs
-    (said,) = fired(small_shop, "open-floor")
+    (said,) = found_in("place", small_shop, "open-floor")
     assert next(iter(dear)) == "saw" and "It would be larger without one of these, by: Table saw " in said.why
