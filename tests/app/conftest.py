@@ -98,7 +98,10 @@ class Bench:
             self.bot.waitUntil(lambda: not reviews.is_stale and reviews.latest.is_whole, timeout=60_000)
         QApplication.processEvents()
 
-    def demo(self, name: str) -> None:
+    def demo(self, name: str, stage: str = "") -> None:
+        """Opens a demo, in a stage."""
+        if stage:
+            self.window.show_stage(stage)
         document, memory = _known(name)
         self.window.reviews.memory = memory.scratch()
         self.window.keeper.open(document, None)

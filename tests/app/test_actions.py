@@ -189,8 +189,7 @@ def mend_the_first(count: Count) -> None:
 
 
 def test_the_finder_does_what_the_form_and_the_keys_do_to_what_is_picked(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
 
     def offered() -> dict[str, Callable[[], object]]:
         return dict(findable(bench.window))

@@ -16,8 +16,7 @@ def rows(table: ChoiceTable) -> list[list[str]]:
 
 
 def test_each_choice_has_a_row_and_the_worst_is_marked(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     assert walk.table.rowCount() == 0  # nothing is made before it is seen
     walk.panes.choose(4)
@@ -35,8 +34,7 @@ def test_each_choice_has_a_row_and_the_worst_is_marked(bench: Bench) -> None:
 
 
 def test_going_to_a_row_looks_at_its_choice(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(4)
     table = walk.table

@@ -49,8 +49,7 @@ def test_closing_with_unsaved_work_keeps_it_for_the_next_start(bench: Bench, tmp
 
 
 def test_dragging_is_one_step_of_undo_and_snaps_flush_to_a_wall(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("place")
+    bench.demo("spare-room-mended", "place")
     before = bench.workspace.shop
     vac = before.thing("vac")
     assert vac is not None
@@ -65,8 +64,7 @@ def test_dragging_is_one_step_of_undo_and_snaps_flush_to_a_wall(bench: Bench) ->
 
 
 def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("place")
+    bench.demo("spare-room-mended", "place")
     bench.workspace.pick("box-cleaner")
     bench.window.plan.setFocus()
     start = bench.workspace.shop.thing("box-cleaner")
@@ -102,8 +100,7 @@ def test_keys_nudge_turn_pick_and_set_an_exact_distance(bench: Bench) -> None:
 
 
 def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("place")
+    bench.demo("spare-room-mended", "place")
     vac = bench.workspace.shop.thing("vac")
     assert vac is not None
     bench.drag((vac.x, vac.y), (vac.x - 0.3, vac.y + 0.3), drop=False)
@@ -121,8 +118,7 @@ def test_typing_while_dragging_sets_the_distance(bench: Bench) -> None:
 
 
 def test_hovering_a_move_shows_it_and_changes_nothing(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     before = bench.workspace.shop
     finding = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "support-level")
     bench.window.findings.reveal(finding)

@@ -44,8 +44,7 @@ def point(bench: Bench, x: float, y: float) -> None:
 
 def test_a_corner_goes_into_a_run_and_out_again(bench: Bench) -> None:
     """The main of the mended garage rises at (4.5, 0.38) and runs to (4.5, 5.4)."""
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
 
     def main() -> list[tuple[float, float, float]]:
         run = next(run for run in bench.workspace.shop.ducts.runs if run.id == "main")
@@ -79,8 +78,7 @@ def test_a_wall_is_split_where_it_is_clicked_twice(bench: Bench) -> None:
 
 
 def test_taking_away_what_carries_others_says_what_goes_with_it(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.pick("collector")
     bench.window.plan.pointer = None
     bench.keys(Qt.Key.Key_Delete)
@@ -114,8 +112,7 @@ def test_what_is_drawn_from_a_vac_is_hose(bench: Bench) -> None:
 
 
 def test_a_choice_of_gates_goes_by_the_gates_that_it_opens(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     stage = bench.window.stage
     network = stage.answers().of(DuctAnswers).networks[0]
     alone = next(one for one in network.sets if one.id.startswith("alone/"))
@@ -180,8 +177,7 @@ def test_a_panel_dropped_on_a_wall_turns_to_it(
 
 
 def test_nothing_picked_nothing_shown(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.pick(None)
     assert not bench.window.picked_panel.isVisible()
     bench.workspace.pick("table-saw")
@@ -198,8 +194,7 @@ def test_the_units_in_use_stand_on_the_button(bench: Bench) -> None:
 
 
 def test_a_vac_goes_through_a_separator(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.workspace.pick("vac")
     tick(bench, "Goes through a separator").click()
     source = bench.workspace.shop.thing("vac").source  # type: ignore[union-attr]
@@ -214,8 +209,7 @@ def test_a_vac_goes_through_a_separator(bench: Bench) -> None:
 
 
 def test_board_cutter_and_standing_room_have_fields(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.workspace.pick("router-table")
     tick(bench, "Works boards of its own size").click()
     QApplication.processEvents()
@@ -236,8 +230,7 @@ def test_board_cutter_and_standing_room_have_fields(bench: Bench) -> None:
 
 
 def test_leaks_the_rooms_air_and_where_a_door_leads_have_fields(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("ducts")
+    bench.demo("spare-room-mended", "ducts")
     enter(field(bench, "Gap round a shut gate"), "0")
     bench.settle()
     enter(field(bench, "Opening of each joint"), "30")
@@ -288,13 +281,11 @@ def test_sealed_settings_reach_the_figures(bench: Bench) -> None:
 
 def test_plan_and_instrument_look_at_the_same_gates_after_another_shop_is_opened(bench: Bench) -> None:
     """Both demos have a choice “planer alone”; what was looked at in the first is not kept for the second."""
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.view.look_at(gate_set="alone/planer/hood")
     bench.settle()
     assert bench.window.stage.walk.flow().id == "alone/planer/hood"
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     (network,) = bench.window.stage.answers().of(DuctAnswers).networks
     assert bench.workspace.view.now.gate_set is None
     assert bench.window.stage.walk.flow().id == network.sets[0].id != "alone/planer/hood"

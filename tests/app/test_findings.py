@@ -18,8 +18,7 @@ from tests.app.conftest import Bench
 
 
 def test_cards_stay_for_the_same_question_and_those_left_over_tell_others(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     before = {card.finding.key: card for card in panel.cards}
     drill = bench.workspace.shop.thing("drill-press")
@@ -47,8 +46,7 @@ def test_cards_stay_for_the_same_question_and_those_left_over_tell_others(bench:
 
 
 def test_all_are_made_anew_for_another_look(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     before = list(bench.window.findings.cards)
     bench.window.theme.switch_paper()
     bench.settle()
@@ -56,8 +54,7 @@ def test_all_are_made_anew_for_another_look(bench: Bench) -> None:
 
 
 def test_tab_goes_through_the_cards_as_they_lie(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     panel = bench.window.findings
     bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.95), "Raise")
     bench.settle()
@@ -85,8 +82,7 @@ def test_what_helps_stays_when_a_long_search_ends(bench: Bench, monkeypatch: pyt
         return own(first)
 
     monkeypatch.setattr(reviews, "whole_review", halting)
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.workspace.apply(lambda shop: change(shop, "workbench", height=0.95), "Raise")
     bench.settle()
     first = bench.window.reviews.latest
@@ -105,8 +101,7 @@ def test_what_helps_stays_when_a_long_search_ends(bench: Bench, monkeypatch: pyt
 
 
 def test_a_card_of_the_same_grade_says_the_new_sentence(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     before = {card.finding.key: (card, card.finding) for card in panel.cards}
     saw = bench.workspace.shop.thing("table-saw")
@@ -125,8 +120,7 @@ def test_a_card_of_the_same_grade_says_the_new_sentence(bench: Bench) -> None:
 
 
 def test_a_remedy_is_shown_as_soon_as_it_is_found(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     panel, go_on = bench.window.findings, threading.Event()
     own = reviews.remedies_as_found
 
@@ -160,8 +154,7 @@ def test_a_remedy_is_shown_as_soon_as_it_is_found(bench: Bench, monkeypatch: pyt
 def test_what_is_easier_comes_above_what_was_found_before_it(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     slow, quick, unknown = (
         Remedy(label, f"{label} then.", lambda shop: shop, minutes)
         for label, minutes in (("Slow", 9.0), ("Quick", 1.0), ("Unknown", None))

@@ -5,8 +5,7 @@ from tests.app.conftest import Bench
 
 
 def test_gains_are_of_the_picked_machine_and_its_choice(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     bench.workspace.pick("jointer")
     assert walk.gains._solve is not None  # nothing is solved before it is seen

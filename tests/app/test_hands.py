@@ -167,8 +167,7 @@ def test_a_run_is_drawn_by_key_alone(bench: Bench) -> None:
 
 
 def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     main = next(run for run in bench.workspace.shop.ducts.runs if run.source)
     bench.workspace.pick(main.id)
     before = bench.workspace.shop
@@ -192,8 +191,7 @@ def test_a_corner_of_a_run_is_dragged_with_its_rise(bench: Bench) -> None:
 def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> None:
     from purvel.airflow.paths import point_along
 
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     ducts = bench.window.stages["ducts"]
     ducts.walk.choose("Planer alone")
     run = next(
@@ -208,8 +206,7 @@ def test_a_click_on_a_gate_opens_or_shuts_it_in_the_chosen_set(bench: Bench) -> 
 
 
 def test_a_gate_and_a_branch_are_moved_by_typing(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     run = next(
         run for run in bench.workspace.shop.ducts.runs if run.gates and run.joins and run.joins.at is not None
     )

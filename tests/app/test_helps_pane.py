@@ -8,8 +8,7 @@ from tests.app.conftest import Bench
 
 
 def test_the_first_that_helps_is_done_and_taken_back(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     day = bench.window.stages["air"].day
     day.panes.choose(3)
     bench.settle()

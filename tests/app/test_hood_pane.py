@@ -15,8 +15,7 @@ from tests.app.conftest import Bench, choose, enter, field
 
 
 def test_the_sheet_reckons_with_the_walked_hood_and_what_is_entered(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     bench.workspace.pick("planer")
     walk.panes.choose(8)
@@ -36,8 +35,7 @@ def test_the_sheet_reckons_with_the_walked_hood_and_what_is_entered(bench: Bench
 
 
 def test_a_hood_is_kept_printed_looked_at_and_dropped(bench: Bench, tmp_path: Path) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     bench.workspace.pick("planer")
     walk.panes.choose(8)

@@ -178,8 +178,7 @@ def test_a_sill_above_its_head_and_a_bottom_above_its_top_are_refused(bench: Ben
 
 
 def test_work_is_changed_in_place(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     first = bench.workspace.shop.air.session.work[0].id
     bench.workspace.pick(first)
     enter(text_field(bench, "Lasts"), "22 min")
@@ -216,8 +215,7 @@ def test_units_change_what_the_fields_show(bench: Bench) -> None:
 
 
 def test_rows_come_and_go_with_what_the_item_has_and_the_keyboard_stays(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     bench.workspace.pick("main")
 
     def gates() -> list[str]:

@@ -18,8 +18,7 @@ from tests.app.conftest import Bench, enter, field
 
 def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None:
     for demo in ("garage", "garage-mended", "spare-room-mended"):
-        bench.demo(demo)
-        bench.stage("ducts")
+        bench.demo(demo, "ducts")
         walk = bench.window.stages["ducts"].walk
         for one in walk.network.sets:
             walk.choose(one.id)
@@ -31,8 +30,7 @@ def test_the_suction_walk_adds_up_to_what_the_source_gives(bench: Bench) -> None
 
 
 def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("set-all")
     assert walk.hood().thing == "planer"  # 220 of 400 cfm
@@ -43,8 +41,7 @@ def test_the_walk_follows_what_is_picked_else_the_worst_hood(bench: Bench) -> No
 
 
 def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     QApplication.processEvents()
@@ -60,8 +57,7 @@ def test_a_gate_is_opened_by_key_and_the_keyboard_stays_on_it(bench: Bench) -> N
 
 
 def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     chart = walk.chart
     for name in (
@@ -91,8 +87,7 @@ def test_a_name_on_the_chart_stays_off_the_curve_and_inside(bench: Bench) -> Non
 
 
 def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
 
     def field() -> TextField:
@@ -112,8 +107,7 @@ def test_a_gate_choice_is_named_and_two_names_are_not_one(bench: Bench) -> None:
 
 
 def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     for finding in bench.window.reviews.latest.of("ducts"):
         if finding.rule in ("chips-move", "hood-flow"):
@@ -129,8 +123,7 @@ def test_opening_a_finding_shows_the_gate_choice_that_it_speaks_of(bench: Bench)
 
 
 def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     units = units_for("imperial")
@@ -147,8 +140,7 @@ def test_the_curve_shows_every_choice_and_marks_the_chosen_one(bench: Bench) -> 
 
 
 def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forgotten(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     boxes = {box.text(): box for box in walk.choices.findChildren(QCheckBox)}
@@ -173,8 +165,7 @@ def test_gates_in_the_list_make_a_choice_of_ones_own_which_can_be_named_and_forg
 
 
 def test_a_gate_is_drawn_out_in_part_and_all_the_way_again(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/planer/hood")
     bench.settle()
@@ -198,8 +189,7 @@ def test_a_gate_is_drawn_out_in_part_and_all_the_way_again(bench: Bench) -> None
 
 
 def test_in_a_narrow_place_the_panes_take_turns(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     ducts = bench.window.stages["ducts"].walk
     gates, walk, curve, _, table, *_ = (pane.widget for pane in ducts.panes.panes)
 
@@ -237,8 +227,7 @@ def test_the_chart_of_the_day_keeps_room_for_itself_at_large_text(bench: Bench) 
 
 
 def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     day = bench.window.stages["air"].day
     answers = bench.window.reviews.latest.answers
     (exposure,) = [one for one in bench.window.reviews.latest.of("air") if one.rule == "exposure"]
@@ -257,8 +246,7 @@ def test_the_day_says_what_the_finding_says_and_draws_what_was_simulated(bench: 
 def test_the_limit_is_named_where_it_covers_least_of_the_course(bench: Bench) -> None:
     # the first is high at its end, the second is long clean by then
     for demo, is_right in (("garage", False), ("garage-mended", True)):
-        bench.demo(demo)
-        bench.stage("air")
+        bench.demo(demo, "air")
         label = limit_label(bench)
         assert (label.pos().x() > 100) == is_right, demo
 
@@ -275,8 +263,7 @@ def limit_label(bench: Bench) -> pg.TextItem:
 def test_the_limit_is_named_whole_in_a_low_chart(bench: Bench) -> None:
     bench.window.theme.set_text(24)
     bench.window.resize(1024, 700)
-    bench.demo("garage-mended")
-    bench.stage("air")
+    bench.demo("garage-mended", "air")
     bench.window.refresh()
     QApplication.processEvents()
     label, chart = limit_label(bench), bench.window.stages["air"].day.plot.getViewBox()
@@ -285,8 +272,7 @@ def test_the_limit_is_named_whole_in_a_low_chart(bench: Bench) -> None:
 
 
 def test_work_is_added_from_the_menu_and_picked(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("air")
+    bench.demo("spare-room-mended", "air")
     before = len(bench.workspace.shop.air.session.work)
     bench.window.stages["air"].add_work("belt-sander")
     intervals = bench.workspace.shop.air.session.work
@@ -300,8 +286,7 @@ def test_work_is_added_from_the_menu_and_picked(bench: Bench) -> None:
 
 
 def test_switches_of_the_session(bench: Bench) -> None:
-    bench.demo("spare-room-mended")
-    bench.stage("air")
+    bench.demo("spare-room-mended", "air")
     air = bench.window.stages["air"]
 
     def average() -> float:
@@ -324,8 +309,7 @@ def test_switches_of_the_session(bench: Bench) -> None:
 
 
 def test_the_lane_section_shows_the_worst_machine_until_one_is_picked(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     section = bench.window.stages["place"].section
     picture = section.grab().toImage()
     bench.workspace.pick("table-saw")

@@ -195,8 +195,7 @@ def test_from_bare_walls_to_a_duct_that_feeds_the_planer(bench: Bench, tmp_path:
 
 
 def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.pick("planer")
     things = bench.workspace.shop.things
     assert "'" in bench.window.stages["place"].fields["length"].line.text()
@@ -209,8 +208,7 @@ def test_units_switch_at_any_time_and_the_document_stays(bench: Bench) -> None:
 
 
 def test_a_field_goes_both_ways_and_refuses_bad_values(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     field = bench.window.stages["place"].fields["length"]
     field.line.setFocus()
     field.line.selectAll()
@@ -300,8 +298,7 @@ def test_the_finder_finds_kinds_things_commands_and_findings(bench: Bench) -> No
 
 
 def test_all_gates_cannot_be_shut_in_a_choice(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("Planer alone")
     walk.toggle("planer-gate", False)

@@ -235,8 +235,7 @@ def test_saving_takes_what_is_being_typed(
     bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(PICK, lambda *_: (str(tmp_path / "mine.purvel"), ""))
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.pick("planer")
     bench.window.activateWindow()
     field = bench.window.header.name
@@ -256,8 +255,7 @@ def test_saving_says_what_stands_in_a_field_and_cannot_be_read(
     from purvel.app.widgets.fields import TextField
 
     monkeypatch.setattr(PICK, lambda *_: (str(tmp_path / "mine.purvel"), ""))
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.pick("planer")
     field = next(one for one in bench.window.inspector.findChildren(TextField) if one.name == "Width")
     field.line.setFocus()

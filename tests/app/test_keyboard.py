@@ -13,8 +13,7 @@ from tests.conftest import box_room
 
 
 def test_what_is_to_mend_is_one_list_and_the_keyboard_comes_back(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.window.plan.setFocus()
     bench.window.header.mend.click()
     finder = bench.window.finder
@@ -37,8 +36,7 @@ def test_what_is_to_mend_is_one_list_and_the_keyboard_comes_back(bench: Bench) -
 
 def test_the_keyboard_goes_to_the_plan_where_what_had_it_is_gone(bench: Bench) -> None:
     """A form may be made anew, by a review that comes in, while the finder is up."""
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     gone = QLineEdit(bench.window)
     gone.show()
     gone.setFocus()
@@ -50,8 +48,7 @@ def test_the_keyboard_goes_to_the_plan_where_what_had_it_is_gone(bench: Bench) -
 
 
 def test_tab_sets_a_distance_and_asks_for_the_next(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.workspace.pick("workbench")
     bench.keys("=")
     prompt = bench.window.plan.prompt

@@ -22,8 +22,7 @@ from tests.devices.test_monitor import played, serving
 
 
 def stage(bench: Bench, demo: str = "garage-mended") -> AirStage:
-    bench.demo(demo)
-    bench.stage("air")
+    bench.demo(demo, "air")
     shown = bench.window.stage
     assert isinstance(shown, AirStage)
     shown.day.panes.choose(LOG)

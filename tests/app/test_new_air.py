@@ -106,8 +106,7 @@ def test_a_cellars_log_with_the_cleaner_set_differently_is_not_believed(
 
 def test_a_whole_shop_in_a_lived_in_room(bench: Bench) -> None:
     """The flat behind an open door gets its share, and its door shut is the cure."""
-    bench.demo("spare-room")
-    bench.stage("air")
+    bench.demo("spare-room", "air")
     bench.settle(whole=True)
     (flat,) = told(bench, "room-beyond")
     (child,) = told(bench, "person-breathes")

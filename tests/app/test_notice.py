@@ -24,8 +24,7 @@ def on_window(bench: Bench, part: QWidget) -> QRect:
 
 
 def test_a_sentence_a_question_and_a_tool_move_nothing(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     bench.settle(whole=True)
     before = places(bench)
     for speak in (
@@ -64,8 +63,7 @@ def test_it_lies_over_the_plan_or_over_the_findings_where_the_plan_is_small(benc
 
 
 def test_it_makes_way_for_the_hand_that_holds_a_tool(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     window = bench.window
     put_hand(window.plan, QPoint(20, window.plan.height() // 2))
     window.stages["ducts"].gate_button.click()

@@ -54,8 +54,7 @@ def painted(bench: Bench, labels: list[Label]) -> list[Label]:
 
 @pytest.mark.parametrize("demo", ["garage", "single-garage", "spare-room"])
 def test_lanes(bench: Bench, labels: list[Label], demo: str) -> None:
-    bench.demo(demo)
-    bench.stage("place")
+    bench.demo(demo, "place")
     palette, checked = bench.window.theme.palette, 0
     for finding in findings(bench, "lane"):
         (thing,) = finding.about
@@ -100,8 +99,7 @@ def test_hoods(bench: Bench, labels: list[Label], share: float) -> None:
 
 def test_states_of_ducts_have_the_grades_of_their_findings(bench: Bench, labels: list[Label]) -> None:
     """Speeds are lettered in the colour of the run's state: the worst is the finding's."""
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     palette, seen = bench.window.theme.palette, set[Grade]()
     for finding in list(findings(bench, "chips-move")):
         bench.workspace.view.look_at(gate_set=finding.about[0])
@@ -148,8 +146,7 @@ def test_the_tape_walk(bench: Bench, room: object, rule: str, grade: Grade) -> N
 
 
 def test_rings_are_of_the_day_that_is_drawn_below(bench: Bench, labels: list[Label]) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
 
     def rings() -> set[tuple[str, str]]:
         said = ((one.owner, one.texts[0]) for one in painted(bench, labels))
@@ -172,8 +169,7 @@ def test_rings_are_of_the_day_that_is_drawn_below(bench: Bench, labels: list[Lab
 
 
 def test_the_days_axis_stays_while_the_course_moves_a_little(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     chart = bench.window.stages["air"].day
 
     def top() -> float:

@@ -4,8 +4,7 @@ from tests.app.conftest import Bench
 
 
 def test_it_is_drawn_where_its_finding_is_open(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.settle(whole=True)
     said = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "open-floor")
     assert "2240 mm by 1700 mm" in said.sentence and said.where.point is not None

@@ -28,8 +28,7 @@ def processors() -> int:
 @pytest.mark.parametrize("processors", [1, 2])
 def test_findings_follow_a_hand_that_never_rests(bench: Bench, processors: int) -> None:
     """In another process, or in a thread where one processor does all; while the hand still moves."""
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     bench.settle(whole=True)
     held = bench.workspace.shop.thing("cabinet")
     assert held is not None
@@ -70,8 +69,7 @@ def test_the_other_half_knows_the_shop_before_anything_is_taken_up(bench: Bench)
 
 def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(OtherHalf, "is_ready", True)
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     kept, told = bench.window.reviews, list[str]()
     kept.failed.connect(told.append)
     monkeypatch.setattr(OtherHalf, "ask", lambda half, number, *_: half.answered.emit((number, "odd")))
@@ -87,8 +85,7 @@ def test_what_the_other_half_cannot_review_is_said(bench: Bench, monkeypatch: py
 def test_where_it_cannot_be_begun_or_is_killed_the_thread_reviews(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     kept = bench.window.reviews
     for broken in (False, True):
         held = bench.workspace.shop.thing("cabinet")
@@ -114,8 +111,7 @@ def test_findings_follow_the_hand_while_the_other_half_only_begins(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     monkeypatch.setattr(OtherHalf, "ask", lambda *_: None)
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     held = bench.workspace.shop.thing("cabinet")
     assert held is not None
     bench.drag((held.x, held.y), (held.x + 0.2, held.y), drop=False)

@@ -16,8 +16,7 @@ def offered(bench: Bench) -> list[str]:
 
 
 def test_a_placed_thing_becomes_a_kind_that_is_placed_again(bench: Bench, tmp_path: Path) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     stage = bench.window.stages["place"]
     bench.workspace.pick(None)
     stage.own.keep_picked()
@@ -39,8 +38,7 @@ def test_a_placed_thing_becomes_a_kind_that_is_placed_again(bench: Bench, tmp_pa
 
 
 def test_kinds_go_out_and_come_in_and_what_is_none_changes_nothing(bench: Bench, tmp_path: Path) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     own, file = bench.window.stages["place"].own, tmp_path / "out.toml"
     bench.workspace.pick("planer")
     own.keep_picked()
@@ -65,8 +63,7 @@ def test_kinds_go_out_and_come_in_and_what_is_none_changes_nothing(bench: Bench,
 
 
 def test_a_name_is_offered_as_it_is_written(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.apply(lambda shop: change(shop, "planer", name="Plane & Co"), "Name it")
     bench.workspace.pick("planer")
     bench.window.stages["place"].own.keep_picked()

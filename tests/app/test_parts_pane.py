@@ -11,8 +11,7 @@ from tests.app.conftest import Bench, choose, enter, field
 
 @pytest.fixture
 def pane(bench: Bench) -> PartsPane:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(6)
     bench.settle()

@@ -55,8 +55,7 @@ def test_the_wheel_zooms_about_the_pointer(bench: Bench) -> None:
 
 
 def test_keys_zoom_pan_fit_and_look_at_what_is_picked(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     plan = bench.window.plan
     plan.setFocus()
     fitted, origin = plan.scale, QPointF(plan.origin)
@@ -92,8 +91,7 @@ def test_a_view_of_ones_own_stays_when_the_window_changes_and_a_fitted_one_follo
 
 
 def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     plan, before = bench.window.plan, bench.workspace.shop
     origin = QPointF(plan.origin)
     start = bench.at(3.0, 3.0)
@@ -107,8 +105,7 @@ def test_the_middle_button_drags_the_paper_and_moves_nothing(bench: Bench) -> No
 
 
 def test_a_click_picks_the_topmost_and_a_click_beside_picks_nothing(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     top = next(one for one in bench.workspace.shop.things if one.z > 0.3)
     bench.click(top.x, top.y)
     assert bench.workspace.picked == top.id
@@ -117,8 +114,7 @@ def test_a_click_picks_the_topmost_and_a_click_beside_picks_nothing(bench: Bench
 
 
 def test_openings_slide_along_walls_and_never_past_their_ends(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("room")
+    bench.demo("garage", "room")
     window = next(one for one in bench.workspace.shop.room.openings if one.kind == "window")
     side = bench.window.reviews.answers().of(RoomAnswers).sides[window.wall]
     middle = side.at(window.offset + window.width / 2, 0.03)
@@ -146,8 +142,7 @@ def test_the_count_in_the_header_leads_to_the_worst_finding(bench: Bench) -> Non
 
 
 def test_findings_open_and_close_and_point_at_the_plan(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     finding = next(one for one in bench.window.reviews.latest.of("place") if one.rule == "panel-space")
     panel._toggle(finding)
@@ -169,8 +164,7 @@ def test_plan_section_and_finding_say_one_figure(
 ) -> None:
     said: list[str] = []
     monkeypatch.setattr(Sheet, "label", lambda self, word: said.extend(word.texts))
-    bench.demo(demo)
-    bench.stage("place")
+    bench.demo(demo, "place")
     say = Figures("imperial")
     for name, one in bench.window.reviews.latest.answers.of(PlaceAnswers).lanes.items():
         said.clear()
@@ -214,8 +208,7 @@ def test_walls_are_mitred_and_stay_out_of_the_room(bench: Bench) -> None:
 
 
 def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("room")
+    bench.demo("garage", "room")
     bench.workspace.pick("post")
     bench.window.plan.setFocus()
     bench.keys(Qt.Key.Key_Delete)
@@ -228,8 +221,7 @@ def test_escape_lets_go_and_delete_takes_away_with_undo(bench: Bench) -> None:
 
 
 def test_posts_and_openings_are_nudged_by_key(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("room")
+    bench.demo("garage", "room")
     bench.window.plan.setFocus()
     post = next(one for one in bench.workspace.shop.room.fixtures if one.id == "post")
     bench.workspace.pick("post")
@@ -246,8 +238,7 @@ def test_posts_and_openings_are_nudged_by_key(bench: Bench) -> None:
 
 
 def test_moves_that_come_late_find_a_card_that_has_changed_meanwhile(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     places = bench.window.reviews.latest.of("place")
     bad, good = places[0], places[-1]
@@ -277,8 +268,7 @@ def test_a_collector_shows_where_its_inlet_faces(bench: Bench) -> None:
 
 @pytest.mark.parametrize("row", [0, 5, -1])
 def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     area = next(one for one in bench.window.findChildren(QScrollArea) if one.widget() is panel)
     key = bench.window.reviews.latest.of("place")[row].key
@@ -299,8 +289,7 @@ def test_an_opened_finding_stays_in_sight(bench: Bench, row: int) -> None:
 
 
 def test_a_card_opens_wherever_its_head_is_clicked(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     panel = bench.window.findings
     first = panel.findChildren(FindingCard)[0]
     QTest.mouseClick(
@@ -317,8 +306,7 @@ def test_a_card_opens_wherever_its_head_is_clicked(bench: Bench) -> None:
 
 
 def test_the_list_of_findings_stays_where_it_was_scrolled_to(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bar = bench.window.findings.area.verticalScrollBar()
     bench.window.findings.reveal(bench.window.reviews.latest.of("place")[0])
     bench.bot.waitUntil(lambda: not bench.window.findings.is_waiting, timeout=20_000)

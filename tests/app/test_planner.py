@@ -15,8 +15,7 @@ from tests.app.conftest import Bench, choose, enter, field
 @pytest.fixture
 def planner(bench: Bench) -> Planner:
     """The blocks of the mended garage, shown."""
-    bench.demo("garage-mended")
-    bench.stage("air")
+    bench.demo("garage-mended", "air")
     day = bench.window.stages["air"].day
     day.panes.choose(0)
     QApplication.processEvents()
@@ -118,8 +117,7 @@ def test_what_is_switched_and_who_is_about_have_blocks_too(bench: Bench, planner
 
 
 def test_a_cleaner_that_is_not_there_has_no_times(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     bench.window.stages["air"].menu.add_cleaner_time()
     assert bench.workspace.shop.air.session.spells == ()
 

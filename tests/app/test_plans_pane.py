@@ -5,8 +5,7 @@ from tests.app.conftest import Bench, choose
 
 
 def test_plans_machines_and_bores_take_turns_in_one_table(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(10)
     bench.workspace.pick("planer")

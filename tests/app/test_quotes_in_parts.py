@@ -8,8 +8,7 @@ from tests.app.conftest import Bench
 
 
 def test_quotes_are_taken_in_compared_bought_and_dropped(bench: Bench, tmp_path: Path) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(6)
     path = tmp_path / "tin.csv"

@@ -33,8 +33,7 @@ class Loop:
 
 
 def test_garbage_is_collected_but_never_in_the_reviews_thread(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     bench.bot.waitUntil(
         lambda: gc.get_freeze_count() > 0, timeout=10_000
     )  # what is there to stay is set apart
@@ -69,8 +68,7 @@ def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -
 
 
 def test_a_thing_held_still_is_reviewed_in_the_hand(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     jointer = bench.workspace.shop.thing("jointer")
     assert jointer is not None
     bench.drag((jointer.x, jointer.y), (jointer.x - 0.8, jointer.y - 0.3), drop=False)
@@ -101,8 +99,7 @@ def test_a_frame_of_a_drag_in_a_crowd_is_drawn_before_the_hand_has_gone_on(bench
 def test_closing_with_a_thing_in_the_hand_begins_no_other_review(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     cabinet, own, begun = bench.workspace.shop.thing("cabinet"), reviews.first_review, list[object]()
     kept = bench.window.reviews
     assert cabinet is not None
@@ -181,8 +178,7 @@ application.exec()
 
 def test_cures_are_tried_again_when_a_change_stopped_them(bench: Bench) -> None:
     """A change that changes no finding stops the trying; the open card does not wait for ever."""
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.window.findings.cards[0].opened.emit(bench.window.findings.cards[0].finding)
     bench.workspace.apply(lambda shop: replace(shop, notes="Oil the vice"), "Note")
     bench.settle()

@@ -15,8 +15,7 @@ def quick(monkeypatch: pytest.MonkeyPatch) -> None:
 
 
 def test_a_proposal_is_chosen_drawn_and_taken_back(bench: Bench, qtbot: QtBot) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(9)
     pane = walk.routes
@@ -37,8 +36,7 @@ def test_a_proposal_is_chosen_drawn_and_taken_back(bench: Bench, qtbot: QtBot) -
 
 
 def test_it_leads_from_the_picked_source_and_says_when_there_is_none(bench: Bench, qtbot: QtBot) -> None:
-    bench.demo("spare-room")
-    bench.stage("ducts")
+    bench.demo("spare-room", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(9)
     vac = next(thing.id for thing in bench.workspace.shop.things if thing.source)

@@ -11,8 +11,7 @@ from tests.app.conftest import Bench, choose, enter, field
 
 
 def test_a_runs_own_loss_and_roughness_are_solved_with(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.pick("saw-drop")
     bench.settle()
 
@@ -46,8 +45,7 @@ def test_a_runs_own_loss_and_roughness_are_solved_with(bench: Bench) -> None:
 
 
 def test_fittings_sag_and_a_gates_own_gap_are_set_in_the_form(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.pick("planer-hose")
     bench.settle()
 
@@ -83,8 +81,7 @@ def test_fittings_sag_and_a_gates_own_gap_are_set_in_the_form(bench: Bench) -> N
 
 
 def test_a_bucket_takes_ballast_and_a_cyclone_does_not(bench: Bench) -> None:
-    bench.demo("single-garage")
-    bench.stage("ducts")
+    bench.demo("single-garage", "ducts")
     bench.workspace.pick("vac")
     bench.settle()
     kind = next(
@@ -107,8 +104,7 @@ def test_a_bucket_takes_ballast_and_a_cyclone_does_not(bench: Bench) -> None:
 
 
 def test_own_readings_are_entered_and_forgotten(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.pick("collector")
     bench.settle()
     enter(field(bench, "Suction you read with its inlet blocked"), "8 in. w.g.")
@@ -129,8 +125,7 @@ def test_own_readings_are_entered_and_forgotten(bench: Bench) -> None:
 
 
 def test_filters_are_set_by_medium_and_state(bench: Bench) -> None:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     bench.workspace.pick("collector")
     bench.settle()
 

@@ -68,8 +68,7 @@ def test_the_chooser_shows_the_scenes_with_what_is_to_mend_in_each(bench: Bench)
 
 
 def test_the_plan_the_findings_and_the_report_are_of_the_scene(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     choose_scene(bench, "Night")
     assert place_of(bench, "table-saw") == (4.95, 2.95)
     assert any("the car in its bay" in one.sentence for one in bench.window.reviews.latest.of("place"))
@@ -81,8 +80,7 @@ def test_the_plan_the_findings_and_the_report_are_of_the_scene(bench: Bench) -> 
 
 
 def test_a_drag_in_a_scene_moves_there_only_and_undo_returns_to_the_scene(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     choose_scene(bench, "Day")
     before = bench.workspace.base
     bench.drag((4.55, 3.0), (4.95, 2.7))
@@ -100,8 +98,7 @@ def test_a_drag_in_a_scene_moves_there_only_and_undo_returns_to_the_scene(bench:
 
 
 def test_what_has_no_wheels_moves_in_every_scene_and_this_is_said(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     choose_scene(bench, "Day")
     bench.workspace.apply(lambda shop: change(shop, "bandsaw", x=3.2), "Move")
     assert "moves in every scene" in bench.window.notice.said.text()
@@ -143,8 +140,7 @@ def test_a_new_scene_is_named_changed_copied_and_taken_away(bench: Bench) -> Non
 
 
 def test_a_thing_folds_in_a_scene_by_its_own_form(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     bench.workspace.pick("workbench")
     tick(bench, "Folds flat").click()
     assert bench.workspace.shop.thing("workbench").folded_depth == 0.175  # type: ignore[union-attr]
@@ -173,8 +169,7 @@ def test_a_thing_without_wheels_says_that_it_stays(bench: Bench) -> None:
 
 
 def test_air_says_that_its_day_is_that_of_the_shop_as_drawn(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("air")
+    bench.demo("garage", "air")
     verdict = bench.window.stages["air"].day.verdict
     assert "of the limit" in verdict.text().replace("\u00a0", " ") and "as drawn" not in verdict.text()
     choose_scene(bench, "Night")
@@ -294,8 +289,7 @@ def test_keys_on_the_plan_with_a_scene_picked(bench: Bench) -> None:
 
 def test_while_nobody_works_no_lane_is_asked_for(bench: Bench) -> None:
     """The tick is on the scene's form; with it no lane is judged, and the section says why there is none."""
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     choose_scene(bench, "Night")
     bench.workspace.pick("night")
     bench.settle()

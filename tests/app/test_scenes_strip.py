@@ -11,8 +11,7 @@ from tests.app.conftest import Bench
 
 @pytest.fixture
 def strip(bench: Bench) -> ScenesStrip:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     stage = bench.window.stages["place"]
     assert isinstance(stage, PlaceStage)
     stage.side_by_side.click()
@@ -64,8 +63,7 @@ def test_what_is_told_of_two_scenes_is_what_the_reviews_say(bench: Bench, strip:
 
 
 def test_without_scenes_the_button_is_not_there(bench: Bench) -> None:
-    bench.demo("spare-room")
-    bench.stage("place")
+    bench.demo("spare-room", "place")
     stage = bench.window.stages["place"]
     assert isinstance(stage, PlaceStage) and not stage.side_by_side.isVisible()
     assert stage.stack.currentWidget() is stage.section

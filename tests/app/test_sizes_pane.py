@@ -10,8 +10,7 @@ from tests.app.conftest import Bench
 
 @pytest.fixture
 def pane(bench: Bench) -> SizesPane:
-    bench.demo("single-garage-mended")
-    bench.stage("ducts")
+    bench.demo("single-garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(5)
     assert walk.sizes.isVisible() and "in all choices of gates" in walk.sizes.label.text()

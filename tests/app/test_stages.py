@@ -64,8 +64,7 @@ def test_it_fits_and_no_word_is_cut(bench: Bench, stage: str, size: tuple[int, i
 
 @pytest.mark.parametrize("stage", STAGES)
 def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: str) -> None:
-    bench.demo("garage")
-    bench.stage(stage)
+    bench.demo("garage", stage)
     rows = [bench.window.stage.strip]
     if stage == "ducts":
         bench.window.stages["ducts"].draw_button.setChecked(True)  # the tool brings its choices along
@@ -100,8 +99,7 @@ def test_controls_in_a_strip_do_not_overlap(bench: Bench, stage: str) -> None:
 
 @pytest.mark.parametrize("stage", STAGES)
 def test_every_control_has_a_name_and_can_be_reached_by_key(bench: Bench, stage: str) -> None:
-    bench.demo("garage-mended")
-    bench.stage(stage)
+    bench.demo("garage-mended", stage)
     bench.workspace.pick("planer")
     QApplication.processEvents()
     for one in visible(bench, *CONTROLS):
@@ -145,8 +143,7 @@ def test_where_things_stand_the_first_step_is_said_beside_the_plan(bench: Bench,
 @pytest.mark.parametrize("stage", STAGES)
 @pytest.mark.parametrize("demo", ["garage", "spare-room-mended"])
 def test_every_stage_draws_every_demo_in_both_looks(bench: Bench, stage: str, demo: str) -> None:
-    bench.demo(demo)
-    bench.stage(stage)
+    bench.demo(demo, stage)
     for thing in (None, *bench.workspace.shop.things[:3]):
         bench.workspace.pick(thing.id if thing else None)
         assert not bench.window.grab().isNull()

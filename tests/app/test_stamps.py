@@ -35,8 +35,7 @@ def apart(one: np.ndarray, other: np.ndarray) -> float:
 
 @pytest.mark.parametrize("stage", ["place", "flow", "power", "air"])
 def test_stamps_look_as_if_drawn_anew(bench: Bench, monkeypatch: pytest.MonkeyPatch, stage: str) -> None:
-    bench.demo("garage")
-    bench.stage(stage)
+    bench.demo("garage", stage)
     plan = bench.window.plan
     first, again = picture(plan), picture(plan)
     held = bench.workspace.shop.thing("jointer")
@@ -61,8 +60,7 @@ def test_stamps_look_as_if_drawn_anew(bench: Bench, monkeypatch: pytest.MonkeyPa
 
 
 def test_what_is_not_drawn_is_forgotten(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("place")
+    bench.demo("garage", "place")
     picture(bench.window.plan)
     drawn = len(bench.window.plan._stamps._used)
     for step in range(20):

@@ -18,8 +18,7 @@ from tests.devices.serving import serving
 
 @pytest.fixture
 def pane(bench: Bench) -> SwitchPane:
-    bench.demo("garage-mended")
-    bench.stage("ducts")
+    bench.demo("garage-mended", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.panes.choose(7)
     bench.settle()

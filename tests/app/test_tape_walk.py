@@ -38,8 +38,7 @@ def test_the_tape_walk_corrects_a_wall_and_takes_one_out(bench: Bench) -> None:
 
 @pytest.mark.parametrize("pixels", [15, 24])
 def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
-    bench.demo("garage")
-    bench.stage("room")
+    bench.demo("garage", "room")
     bench.window.theme.set_text(pixels)
     QApplication.processEvents()
     tape = bench.window.stages["room"].tape
@@ -49,8 +48,7 @@ def test_the_tape_walks_rows_fit_their_place(bench: Bench, pixels: int) -> None:
 
 
 def test_a_picked_wall_is_split_in_two(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("room")
+    bench.demo("garage", "room")
     tape = bench.window.stages["room"].tape
     bench.workspace.pick("C")
     before = bench.workspace.shop

@@ -9,8 +9,7 @@ from tests.app.conftest import Bench
 
 
 def test_looking_at_another_choice_of_gates_starts_no_review(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
     serial, latest, before = reviews.serial, reviews.latest, bench.workspace.shop
     seen = set()
@@ -42,8 +41,7 @@ def test_all_widgets_show_one_view(bench: Bench) -> None:
 
 def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
     """While a newer review is under way names, gates, flows and curve are of the last one, and marked so."""
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk, reviews = bench.window.stages["ducts"].walk, bench.window.reviews
     bench.window.view.look_at(gate_set="set-all")
     old = reviews.latest
@@ -61,8 +59,7 @@ def test_the_instrument_never_mixes_two_reviews(bench: Bench) -> None:
 
 
 def test_a_choice_that_is_not_reviewed_yet_leaves_the_last_one_on_the_screen(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     walk.choose("not-there-yet")

@@ -16,8 +16,7 @@ def test_steps_put_together_lose_nothing() -> None:
 
 
 def test_a_walk_is_held_against_another_choice_and_against_one_that_was_kept(bench: Bench) -> None:
-    bench.demo("garage")
-    bench.stage("ducts")
+    bench.demo("garage", "ducts")
     walk = bench.window.stages["ducts"].walk
     walk.choose("alone/jointer/chute")
     bench.workspace.pick("jointer")

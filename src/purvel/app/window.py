@@ -32,7 +32,7 @@ from purvel.app.rail import COMPACT_FROM, Rail, key_of
 from purvel.app.reviews import Reviews
 from purvel.app.stages import ENTRIES, Stages
 from purvel.app.stages.stage import Stage
-from purvel.app.theme import Theme, style_sheet
+from purvel.app.theme import Theme, ink_all, style_sheet
 from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.notice import Notice
@@ -230,6 +230,7 @@ class Window(QMainWindow):
     def _dress(self) -> None:
         """Takes on theme and text size."""
         pixels = self.theme.pixels
+        ink_all(self.theme.palette, pixels)
         self.setStyleSheet(style_sheet(self.theme.palette, pixels))
         wide = min(round(pixels * 22), 380)
         self.right.setMinimumWidth(min(wide, 340))

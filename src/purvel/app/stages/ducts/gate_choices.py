@@ -87,7 +87,7 @@ class GateChoices(QWidget):
                 drawn = number_field(
                     f"How far {gate.name or gate.id} is open", "%", least=2, most=100, decimals=0
                 )
-                drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 0"))
+                drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 00"))
                 drawn.show_value(100 * dict(flows.part_open).get(gate.id, 1.0))
                 drawn.entered.connect(partial(self._draw_out, flows, gate.id))
                 cells.append(drawn)
