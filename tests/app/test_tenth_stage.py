@@ -15,6 +15,9 @@ from pathlib import Path
 
 import pytest
 
+from purvel.files import Document, save
+from purvel.shop import Shop
+
 ROOT = Path(__file__).parents[2]
 
 CORE = '''
@@ -74,8 +77,7 @@ from PySide6.QtTest import QTest
 from purvel.app import commands
 from purvel.app.application import make_application
 from purvel.app.window import Window
-from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import load
 
 folder = Path(tempfile.mkdtemp())
 application = make_application(["purvel"])
@@ -88,7 +90,7 @@ for _ in range(5):
 digit = sys.argv[1]
 QTest.keyClicks(window.plan, digit)
 empty = window.stage.empty_hint()
-window.filing.open_demo("garage")
+window.keeper.open(load(Path(sys.argv[2])), None)
 QTest.keyClicks(window.plan, digit)
 while window.reviews.is_stale or window.reviews.is_searching:
     application.processEvents()
@@ -161,32 +163,41 @@ def run(house: Path, *words: str) -> str:
     return done.stdout
 
 
-def test_report_and_text_have_it(house: Path) -> None:
-    said = json.loads(run(house, "-m", "purvel", "report", "--demo", "garage-mended", "--json"))
-    assert said["tenth"] == {"things": 9}
+@pytest.fixture
+def shop_file(tmp_path: Path, small_shop: Shop) -> Path:
+    """A shop with two things, of which a report is soon made."""
+    path = tmp_path / "small.purvel"
+    save(Document(small_shop), path)
+    return path
+
+
+def test_report_and_text_have_it(house: Path, shop_file: Path) -> None:
+    said = json.loads(run(house, "-m", "purvel", "report", str(shop_file), "--json"))
+    assert said["tenth"] == {"things": 2}
     (finding,) = [one for one in said["findings"] if one["stage"] == "tenth"]
     assert finding["grade"] == "watch" and [one["label"] for one in finding["moves"]] == ["Write it down"]
-    text = run(house, "-m", "purvel", "report", "--demo", "garage-mended")
-    for line in ("Tenth: 9 things.", "What stands here", "\nTenth\n", "Would help: Write it down."):
+    text = run(house, "-m", "purvel", "report", str(shop_file))
+    for line in ("Tenth: 2 things.", "What stands here", "\nTenth\n", "Would help: Write it down."):
         assert line in text
 
 
-def test_the_window_has_it_in_a_small_window_at_the_largest_text(house: Path) -> None:
-    seen = json.loads(run(house, "-c", PROBE, "0").splitlines()[-1])
+def test_the_window_has_it_in_a_small_window_at_the_largest_text(house: Path, shop_file: Path) -> None:
+    seen = json.loads(run(house, "-c", PROBE, "0", str(shop_file)).splitlines()[-1])
     assert seen["stage"] == "tenth" and "press 2" in seen["empty"]
     assert seen["rail"][9] == "0 Tenth" and len(seen["rail"]) == 10
     assert seen["rail_bottom"] <= seen["rail_height"] and seen["clipped"] == []
-    assert {"Go to Tenth", "Count again", "Watch: 9 things stand here."} <= set(seen["finder"])
-    assert seen["card"] == "9 things stand here." and seen["remedies"] == ["Write it down"]
+    assert {"Go to Tenth", "Count again", "Watch: 2 things stand here."} <= set(seen["finder"])
+    assert seen["card"] == "2 things stand here." and seen["remedies"] == ["Write it down"]
 
 
-def test_pictures_and_binder_have_it(house: Path, tmp_path: Path) -> None:
+def test_pictures_and_binder_have_it(house: Path, tmp_path: Path, shop_file: Path) -> None:
     run(house, "tools/take_shots.py", "--shots", str(tmp_path), "--only", "tenth")
     assert (tmp_path / "tenth.png").stat().st_size > 10_000
     binder = tmp_path / "binder.html"
     code = (
-        "from purvel.app.sheets.binder import binder_text; from purvel.demo import demo_bytes; from purvel.files import loads;"
-        "from purvel.review import review; print(binder_text(review(loads(demo_bytes('garage')).shop)))"
+        "import sys; from pathlib import Path; from purvel.app.sheets.binder import binder_text;"
+        "from purvel.files import load; from purvel.review import review;"
+        "print(binder_text(review(load(Path(sys.argv[1])).shop)))"
     )
-    binder.write_text(run(house, "-c", code))
+    binder.write_text(run(house, "-c", code, str(shop_file)))
     assert "<h1>What stands here</h1>" in binder.read_text() and "<h2>Tenth</h2>" in binder.read_text()
