@@ -2,12 +2,15 @@
 wide main carries.
 """
 
+import random
 from dataclasses import replace
+from itertools import combinations
 
 import pytest
 
 from purvel.review import Answers, Grade, Memory
 from purvel.review.ducts.answers import DuctAnswers
+from purvel.review.ducts.choices import _at_once
 from purvel.review.ducts.flow_rules import grade_of_choice
 from purvel.review.ducts.report import report
 from purvel.review.ducts.standing import Worst, carried, worst_of_choice
@@ -40,6 +43,28 @@ def test_machines_whose_work_overlaps_are_checked_together(two_drops: Shop) -> N
     own = GateSet(id="own", open=("gate", "planer-gate"))  # the user's own stands for it
     shop = change_ducts(with_work(two_drops, saw, during), gate_sets=(own,))
     assert not [one for one in ducts_of(shop).choices if one.startswith("together/")]
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_machines_at_once_are_found_as_by_looking_at_each_two(seed: int) -> None:
+    """Each pair once, as it comes first in the day; work of no machine, or of no length, is in no pair."""
+    rng = random.Random(seed)
+    work = [
+        WorkInterval(
+            id=f"w{k}",
+            thing=rng.choice(("saw", "planer", "bandsaw", "sander", None)),
+            start=float(rng.randrange(0, 60, 5)),
+            minutes=float(rng.choice((0, 5, 10, 15))),
+        )
+        for k in range(14)
+    ]
+    found = dict[frozenset[str | None], tuple[str | None, str | None]]()
+    for one, other in combinations(work, 2):
+        minutes = min(one.start + one.minutes, other.start + other.minutes) - max(one.start, other.start)
+        if minutes > 0 and one.thing and other.thing and one.thing != other.thing:
+            found.setdefault(frozenset((one.thing, other.thing)), (one.thing, other.thing))
+    assert list(_at_once(work)) == list(found.values())
+    assert list(_at_once(work[:1])) == list(_at_once(())) == []
 
 
 def test_what_is_worst_in_a_choice_and_beyond_all_choices(two_drops: Shop) -> None:

@@ -80,6 +80,7 @@ def test_where_a_thread_runs_nothing_is_split_off(monkeypatch: pytest.MonkeyPatc
             for one in found.review.findings:
                 told = [(cure.label, cure.outcome) for cure in remedies_for(one, found.review.answers)]
                 assert list(found.of(one).remedies) == told
+                assert found.of(one) is found.of(one)  # tried once, however often it is told
     finally:
         done.set()
         other.join()
