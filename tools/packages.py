@@ -8,9 +8,15 @@ from pathlib import Path
 
 WINDOW = ("PySide6", "pyqtgraph")  # what the core does without
 
-data = tomllib.loads((Path(__file__).parent.parent / "pyproject.toml").read_text())
-needed = data["project"]["dependencies"]
-which = sys.argv[1]
-if which == "core-tests":
-    needed = [one for one in needed if not one.startswith(WINDOW)]
-print("\n".join([*needed, *data["build-system"]["requires"], *data["dependency-groups"].get(which, [])]))
+
+def needed(which: str) -> list[str]:
+    """What an environment is made of, with the versions that do."""
+    data = tomllib.loads((Path(__file__).parent.parent / "pyproject.toml").read_text())
+    own = data["project"]["dependencies"]
+    if which == "core-tests":
+        own = [one for one in own if not one.startswith(WINDOW)]
+    return [*own, *data["build-system"]["requires"], *data["dependency-groups"].get(which, [])]
+
+
+if __name__ == "__main__":
+    print("\n".join(needed(sys.argv[1])))

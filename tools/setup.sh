@@ -29,16 +29,29 @@ find_python() {
   "$PYTHON" -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { say "Purvel needs Python 3.11 or newer; $PYTHON is older."; exit 1; }
 }
 
+is_made() { # is_made FOLDER LIST: whether it is there as the lists want it; sets `stamp`, which then lies in it
+  find_python
+  stamp=$(cat requirements/lock.txt pyproject.toml tools/*packages.py | sha256sum | cut -c1-16)-$("$PYTHON" -c 'import sys; print("%d.%d" % sys.version_info[:2])')-$PWD
+  [ -x "$1/bin/python" ] && [ "$(cat "$1/stamp-$2" 2>/dev/null)" = "$stamp" ]
+}
+
 make_venv() { # make_venv FOLDER LIST: a virtual environment with the packages that pyproject.toml lists for LIST, pinned, and Purvel itself
   local venv=$1 list=$2 stamp compile=--no-compile # tests compile what they use: that is a tenth of it
   [ "$list" = app ] && compile=--compile
-  find_python
-  stamp=$(cat requirements/lock.txt pyproject.toml tools/packages.py | sha256sum | cut -c1-16)-$("$PYTHON" -c 'import sys; print("%d.%d" % sys.version_info[:2])')-$PWD
-  [ -x "$venv/bin/python" ] && [ "$(cat "$venv/stamp-$list" 2>/dev/null)" = "$stamp" ] && return 0
+  is_made "$venv" "$list" && return 0
   say "Setting up $venv ($list): a minute or two the first time."
   [ -x "$venv/bin/python" ] && "$venv/bin/python" -c '' 2>/dev/null || { rm -rf "$venv"; "$PYTHON" -m venv "$venv"; }
   PIP_DISABLE_PIP_VERSION_CHECK=1 "$venv/bin/python" -m pip install -q $compile -r <("$venv/bin/python" tools/packages.py "$list") -c requirements/lock.txt 2> >(grep -v '^WARNING' >&2)
   PIP_DISABLE_PIP_VERSION_CHECK=1 "$venv/bin/python" -m pip install -q --no-deps --no-build-isolation -e . 2> >(grep -v '^WARNING' >&2)
+  printf '%s' "$stamp" > "$venv/stamp-$list"
+}
+
+share_venv() { # share_venv FOLDER LIST OTHER: the same with packages that another environment has, which are linked
+  local venv=$1 list=$2 other=$3 stamp
+  is_made "$venv" "$list" && return 0
+  rm -rf "$venv"
+  "$PYTHON" -m venv --without-pip "$venv"
+  "$other/bin/python" tools/share_packages.py "$list" "$venv"
   printf '%s' "$stamp" > "$venv/stamp-$list"
 }
 

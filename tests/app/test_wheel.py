@@ -2,35 +2,19 @@
 
 import subprocess
 import sys
-from importlib.metadata import Distribution, distribution, distributions
+from importlib.metadata import distributions
 from pathlib import Path
 
 import pytest
-from packaging.requirements import Requirement
 
 ROOT = Path(__file__).parents[2]
 
 
-def needed(of: Distribution, known: set[str]) -> set[str]:
-    """The names of all that a package needs here, directly or through others."""
-    for text in of.requires or ():
-        one = Requirement(text)
-        if one.name not in known and (one.marker is None or one.marker.evaluate({"extra": ""})):
-            known.add(one.name)
-            needed(distribution(one.name), known)
-    return known
-
-
-def link(name: str, to: Path) -> None:
-    """Puts an installed package into another environment without copying it."""
-    of = distribution(name)
-    for top in {file.parts[0] for file in of.files or () if file.parts[0] not in ("..", "__pycache__")}:
-        if not (to / top).exists():
-            (to / top).symlink_to(Path(str(of.locate_file(top))))
-
-
 @pytest.mark.slow
-def test_it_runs_in_an_empty_environment(tmp_path: Path) -> None:
+def test_it_runs_in_an_empty_environment(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.syspath_prepend(ROOT / "tools")
+    from share_packages import all_needed, share
+
     pip = [sys.executable, "-m", "pip", "--disable-pip-version-check", "-q"]
     subprocess.run(
         [*pip, "wheel", "--no-deps", "--no-build-isolation", "-w", str(tmp_path), str(ROOT)], check=True
@@ -43,10 +27,9 @@ def test_it_runs_in_an_empty_environment(tmp_path: Path) -> None:
     )
     (packages,) = (tmp_path / "venv").glob("lib/python*/site-packages")
     (purvel,) = distributions(path=[str(packages)])
-    names = needed(purvel, set())
+    names = all_needed(purvel.requires or ())
     assert {"PySide6-Essentials", "numpy", "typer"} <= names and not {"pytest", "Pint"} & names
-    for name in names:
-        link(name, packages)
+    share(names, tmp_path / "venv")
     bare = {"PATH": "/usr/bin:/bin", "HOME": str(tmp_path), "QT_QPA_PLATFORM": "offscreen"}
     done = subprocess.run(
         [tmp_path / "venv" / "bin" / "purvel", "report", "--demo", "garage-mended"],

@@ -45,6 +45,23 @@ def test_machines_whose_work_overlaps_are_checked_together(two_drops: Shop) -> N
     assert not [one for one in ducts_of(shop).choices if one.startswith("together/")]
 
 
+def test_a_set_without_a_name_goes_by_its_gates(two_drops: Shop) -> None:
+    own = (
+        GateSet(id="both", open=("gate", "planer-gate")),
+        GateSet(id="named", name="Mine", open=("gate",)),
+        GateSet(id="shut"),
+        GateSet(id="again", name="Mine", open=("planer-gate",)),
+    )
+    choices = ducts_of(change_ducts(two_drops, gate_sets=own)).choices
+    names = {gate.id: gate.name or gate.id for run in two_drops.ducts.runs for gate in run.gates}
+    assert [choices[one.id].name for one in own] == [
+        f"{names['gate']} + {names['planer-gate']}",
+        "Mine",
+        "Nothing open",
+        "Mine (2)",
+    ]
+
+
 @pytest.mark.parametrize("seed", range(6))
 def test_machines_at_once_are_found_as_by_looking_at_each_two(seed: int) -> None:
     """Each pair once, as it comes first in the day; work of no machine, or of no length, is in no pair."""
