@@ -107,7 +107,6 @@ class Bench:
         self.window.keeper.open(document, None)
         self.window.fit()
         self.settle()
-        QApplication.processEvents()  # rows that scroll are laid out once their area knows its width
 
     def stage(self, key: str) -> None:
         self.window.show_stage(key)

@@ -6,14 +6,14 @@ from collections.abc import Sequence
 from functools import partial
 from itertools import pairwise
 
-from PySide6.QtCore import QEvent, Qt, QTimer
-from PySide6.QtWidgets import QApplication, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtCore import QTimer
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from purvel.app.reviews import Reviews, Tried
 from purvel.app.theme import Theme
 from purvel.app.view import View
 from purvel.app.widgets.cards import FindingCard
-from purvel.app.widgets.flow import let_go
+from purvel.app.widgets.flow import lay_out_now, let_go
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
 from purvel.review import Finding, Remedy, Review
@@ -205,12 +205,7 @@ class FindingsPanel(QWidget):
             return
         hidden = [card for card in self.cards if not card.isVisibleTo(self)]
         opened = [card for card in self.cards if card.details is not None]
-        for card in dict.fromkeys([*hidden, *opened]):
-            for part in (card, *card.findChildren(QWidget)):
-                if not part.testAttribute(Qt.WidgetAttribute.WA_WState_ExplicitShowHide):
-                    part.show()  # Qt would only show it after this pass
-        self.box.activate()
-        QApplication.sendEvent(self, QEvent(QEvent.Type.LayoutRequest))
+        lay_out_now(self, *dict.fromkeys([*hidden, *opened]))
         self.area.verticalScrollBar().setValue(scrolled)
         if seek:
             QTimer.singleShot(0, self, self._show_open)

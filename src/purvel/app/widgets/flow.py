@@ -54,6 +54,23 @@ def refilling(layout: QLayout, *, same: bool = True) -> Iterator[None]:
         )
         if found is not None:
             found.setFocus()
+    if panel is not None and panel.isVisible():
+        lay_out_now(panel, panel)
+
+
+def lay_out_now(panel: QWidget, *filled: QWidget) -> None:
+    """Shows what was put into parts of a panel, and gives the panel the height that it then needs, before
+    anything of it is painted.
+    """
+    for one in filled:
+        for part in (one, *one.findChildren(QWidget)):
+            was_told = part.testAttribute(Qt.WidgetAttribute.WA_WState_ExplicitShowHide)
+            if not was_told and not part.isWindow():  # a list that drops down is a window, and stays shut
+                part.show()  # Qt would only show it after this pass
+    layout = panel.layout()
+    assert layout is not None  # it holds what was put in
+    layout.activate()
+    QApplication.sendEvent(panel, QEvent(QEvent.Type.LayoutRequest))
 
 
 def _called(widget: QWidget) -> str:
