@@ -11,6 +11,7 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from math import cos, radians, sin
+from typing import TypeVar
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
 from purvel.shop import Fixture, Thing
@@ -33,6 +34,9 @@ _FINE = 0.0005  # m and, as an arc of a metre, of angle: to which they are grown
 _LEAST = 1e-9  # m
 _BETTER, _MOST_ROUNDS = 1e-6, 400  # share by which a step must gain; steps
 _OF_EACH = 3  # places that are kept of each angle
+_TOGETHER = 16  # things, and places, that are tried at a time
+
+T = TypeVar("T")
 
 
 Place = tuple[float, float, float]
@@ -93,18 +97,23 @@ def costs(shell: Shell, things: Sequence[Thing], found: OpenFloor | None) -> dic
     own = [k for k, name in enumerate(names) if name]
     rough = dict[int, list[Rough]]((k, []) for k in own)
     for one in _rasters(blocks, shell, few):
-        cells, tall = _widest(one.without(np.array(own, dtype=int)))
-        for k, most, high in zip(own, cells, tall):
-            rough[k] += one.best(most, high)
+        for some in _batched(own):
+            cells, tall = _widest(one.without(np.array(some)))
+            for k, most, high in zip(some, cells, tall):
+                rough[k] += one.best(most, high)
     tried = [(k, place) for k in own for place in _promising(rough[k], _FEW, now + _NO_COST)]
-    if not tried:
-        return {}
-    grown = _grown(blocks, np.array([place for _, place in tried]), _FAIR, np.array([k for k, _ in tried]))
     larger: dict[str, float] = {}
-    for (k, _), (area, *_) in zip(tried, grown):
-        if area > now + _NO_COST:
-            larger[names[k]] = max(area - now, larger.get(names[k], 0.0))
+    for these in _batched(tried):
+        which, places = np.array([k for k, _ in these]), np.array([place for _, place in these])
+        for k, (area, *_) in zip(which, _grown(blocks, places, _FAIR, which)):
+            if area > now + _NO_COST:
+                larger[names[k]] = max(area - now, larger.get(names[k], 0.0))
     return dict(sorted(larger.items(), key=lambda pair: -pair[1]))
+
+
+def _batched(all_of: list[T]) -> Iterator[list[T]]:
+    """So many at a time that the arrays stay small."""
+    return (all_of[k : k + _TOGETHER] for k in range(0, len(all_of), _TOGETHER))
 
 
 def _promising(rough: list[Rough], closely: int, least: float = 0.0) -> list[Place]:
