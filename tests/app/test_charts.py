@@ -71,6 +71,9 @@ def test_the_curve_is_drawn_once_for_what_it_shows(bench: Bench, monkeypatch: py
     bench.window.switch_units()
     assert anew() >= 1  # grey while the review is under way
     bench.stage("place")
+    bench.stage("ducts")
+    assert anew() == 0  # what it shows is shown already
+    bench.stage("place")
     moved = bench.workspace.shop.thing("planer")
     assert moved is not None
     bench.workspace.apply(lambda shop: move_thing(shop, "planer", moved.x + 0.1, moved.y), "Move the planer")

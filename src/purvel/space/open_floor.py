@@ -39,9 +39,9 @@ _TOGETHER = 16  # things, and places, that are tried at a time
 T = TypeVar("T")
 
 
-Place = tuple[float, float, float]
+_Place = tuple[float, float, float]
 """A rectangle's angle [rad], and the edges of the band that it lies in [m]."""
-Rough = tuple[float, float, float, float]
+_Rough = tuple[float, float, float, float]
 """Its area [m2], and these."""
 
 
@@ -95,7 +95,7 @@ def costs(shell: Shell, things: Sequence[Thing], found: OpenFloor | None) -> dic
     now = 0.0 if found is None else found.area
     blocks, names = _blocks(shell, things)
     own = [k for k, name in enumerate(names) if name]
-    rough = dict[int, list[Rough]]((k, []) for k in own)
+    rough = dict[int, list[_Rough]]((k, []) for k in own)
     for one in _rasters(blocks, shell, few):
         for some in _batched(own):
             cells, tall = _widest(one.without(np.array(some)))
@@ -116,7 +116,7 @@ def _batched(all_of: list[T]) -> Iterator[list[T]]:
     return (all_of[k : k + _TOGETHER] for k in range(0, len(all_of), _TOGETHER))
 
 
-def _promising(rough: list[Rough], closely: int, least: float = 0.0) -> list[Place]:
+def _promising(rough: list[_Rough], closely: int, least: float = 0.0) -> list[_Place]:
     """The best of some rough rectangles, so many at the most, that can be grown to more than an area [m2]."""
     return [
         (angle, low, high)
@@ -222,7 +222,7 @@ class _Raster:
         own = (first <= columns) & (columns < last)
         return np.asarray(self.hull & (self.taken == own))
 
-    def best(self, cells: Indices, tall: Indices) -> list[Rough]:
+    def best(self, cells: Indices, tall: Indices) -> list[_Rough]:
         """The best few of the largest rectangles with their lowest cells in each row: their cells, and how
         tall they are (up,).
         """
@@ -243,7 +243,7 @@ def _rasters(blocks: Array, shell: Shell, angles: Sequence[float]) -> Iterator[_
     return (_Raster.of(blocks, hull, angle) for angle in angles)
 
 
-def _roughly(rasters: Sequence[_Raster]) -> list[Rough]:
+def _roughly(rasters: Sequence[_Raster]) -> list[_Rough]:
     """The largest rectangles of clear cells at each angle, with their lower edge in different rows; the best
     few of each.
     """
@@ -315,7 +315,7 @@ def _stretches(blocks: Array, at: Array, without: Indices | None = None) -> tupl
     return np.where(is_clear, until[rows, best], 0.0), np.where(is_clear, begin[rows, best + 1], 0.0)
 
 
-def _grown(blocks: Array, at: Array, fine: float, without: Indices | None = None) -> list[Rough]:
+def _grown(blocks: Array, at: Array, fine: float, without: Indices | None = None) -> list[_Rough]:
     """Rectangles grown from rough ones (P, 3) of an angle and the band's edges, each time by the best of some
     steps of these, which become ever smaller, down to a fine one; each `without` one of the pieces (P,).
     """

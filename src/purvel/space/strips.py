@@ -36,7 +36,7 @@ def extents(u: Array, v: Array, low: Array, high: Array) -> tuple[Array, Array]:
     """From where to where along u each convex piece, of corners `u` and `v` (..., corners), reaches within
     the band `low` < v < `high` (..., 1): two arrays (...) [m], (inf, -inf) where it is clear of it.
     """
-    # corners first: along the last, so short an axis, numpy takes three times as long
+    # corners first: along the last, so short an axis, numpy takes up to twice as long
     u, v, low, high = (_corners_first(one, max(v.ndim, low.ndim)) for one in (u, v, low, high))
     u2, v2 = np.concatenate((u[1:], u[:1])), np.concatenate((v[1:], v[:1]))
     rise = v2 - v

@@ -67,8 +67,8 @@ def _bounded(value: object) -> int:
 def ink_all(palette: Palette, pixels: int) -> None:
     """Letters of a size [px] and in ink wherever nothing else is said, in every window of the application.
 
-    A rule of the style sheet for everything would say it to each widget by itself, which takes as long as a
-    third of all other rules.
+    A rule of the style sheet for everything would say it to each widget by itself, which takes a third of
+    what the whole sheet takes.
     """
     font = QApplication.font()
     font.setFamily(FAMILY)
