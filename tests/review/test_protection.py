@@ -62,6 +62,16 @@ def test_the_noise_of_a_day_by_hand(shop: Shop) -> None:
     assert little.grade == Grade.MEND
 
 
+def test_what_runs_beside_is_breathed_though_it_ends_first(shop: Shop) -> None:
+    """By hand from 50 to 80 min, beside the planer until 60: most is at the tool then (exchange of 8)."""
+    plane, hand = shop.air.session.work
+    answers = Answers(change_session(shop, work=(plane, replace(hand, start=50.0))), Memory())
+    day, task = answers.of(AirAnswers).day, answers.of(Protection).tasks[1]
+    assert day is not None and task.work.id == "hand"
+    room = max(dust for at, dust in zip(day.times, day.courses["central"].total) if 50.0 <= at <= 80.0)
+    assert task.breathed[1] == pytest.approx(room + 100 * 0.5 * (1 - plane.capture[1]) / 8)
+
+
 def test_at_the_limit_hearing_is_protected() -> None:
     """At and above it exposure counts as hazardous (NIOSH 98-126); 84.96 is shown as 85.0."""
     assert [is_loud(level) for level in (84.9, 84.94, 84.96, 85.0, 85.1)] == [False, False, True, True, True]
