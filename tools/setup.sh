@@ -1,6 +1,8 @@
 # Sourced by ./start and ./check: finds Python, builds the virtual environments from the lock file, looks for the system libraries of Qt.
 # Quick the second time: a stamp of the lists is kept inside each environment.
 
+unset PYTHONDONTWRITEBYTECODE # where Python keeps nothing of what it compiled, every start takes three times as long
+
 say() { printf '%s\n' "$*" >&2; }
 
 apt_install() { # quiet, no questions; only as root
@@ -43,6 +45,7 @@ make_venv() { # make_venv FOLDER LIST: a virtual environment with the packages t
   [ -x "$venv/bin/python" ] && "$venv/bin/python" -c '' 2>/dev/null || { rm -rf "$venv"; "$PYTHON" -m venv "$venv"; }
   PIP_DISABLE_PIP_VERSION_CHECK=1 "$venv/bin/python" -m pip install -q $compile -r <("$venv/bin/python" tools/packages.py "$list") -c requirements/lock.txt 2> >(grep -v '^WARNING' >&2)
   PIP_DISABLE_PIP_VERSION_CHECK=1 "$venv/bin/python" -m pip install -q --no-deps --no-build-isolation -e . 2> >(grep -v '^WARNING' >&2)
+  "$venv/bin/python" -m compileall -q src/purvel
   printf '%s' "$stamp" > "$venv/stamp-$list"
 }
 
