@@ -13,7 +13,7 @@ from purvel.catalogue import filter_states
 from purvel.catalogue.money import duct_prices
 from purvel.once import once
 from purvel.review.answers import Answers
-from purvel.review.ducts.choices import ALL_OPEN, ALL_SHUT, BOUNDS, GateChoice, gate_choices
+from purvel.review.ducts.choices import ALL_OPEN, ALL_SHUT, BOUNDS, GateChoice, gate_choices, set_names
 from purvel.shop import Source, Thing
 
 
@@ -51,10 +51,15 @@ class DuctAnswers:
         return self._ask(_solved, layout, nameless, self.air_state, self.leaks)
 
     @once
+    def _chosen(self) -> tuple[tuple[Layout, tuple[GateChoice, ...]], ...]:
+        """Each system, and the choices of gates that it is checked in."""
+        layouts_ = self._ask(layouts, self._shop.ducts, self._piped)
+        return tuple((one, gate_choices(self._shop, one)) for one in layouts_)
+
+    @once
     def networks(self) -> tuple[NetworkResult, ...]:
         """One solved network for each source that has a run."""
-        layouts_ = self._ask(layouts, self._shop.ducts, self._piped)
-        return tuple(self.solved(one, gate_choices(self._shop, one)) for one in layouts_)
+        return tuple(self.solved(layout, choices) for layout, choices in self._chosen)
 
     def at_filter(self, network: NetworkResult, state: str) -> NetworkResult:
         """A system with the filters of its sources in another of their states, their curves as they mostly
@@ -82,11 +87,7 @@ class DuctAnswers:
     @once
     def choices(self) -> dict[str, GateChoice]:
         """All choices of gates that are checked, by their ids."""
-        return {
-            choice.id: choice
-            for network in self.networks
-            for choice in gate_choices(self._shop, network.layout)
-        }
+        return {choice.id: choice for _, choices in self._chosen for choice in choices}
 
     def bounds(self, network: NetworkResult) -> NetworkResult:
         """A system with all its gates open, and with all shut: no choice that people use, but what lies
@@ -96,8 +97,15 @@ class DuctAnswers:
         bounds = (GateChoice(ALL_OPEN, BOUNDS[ALL_OPEN], gates), GateChoice(ALL_SHUT, BOUNDS[ALL_SHUT], ()))
         return self.solved(network.layout, bounds)
 
+    @once
+    def _set_names(self) -> dict[str, str]:
+        return set_names(self._shop)
+
     def choice_name(self, choice_id: str) -> str:
         """What a choice of gates is called."""
+        own = self._set_names.get(choice_id)  # for which no system has to be laid out
+        if own is not None:
+            return own
         choice = self.choices.get(choice_id)
         return BOUNDS.get(choice_id, choice_id) if choice is None else choice.name
 

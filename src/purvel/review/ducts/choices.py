@@ -35,7 +35,7 @@ def gate_choices(shop: Shop, layout: Layout) -> tuple[GateChoice, ...]:
     not the user's own leaves the gates before a second source open.
     """
     here = {gate for segment in layout.segments for gate in segment.gates}
-    names = _set_names(shop)
+    names = set_names(shop)
     choices = [
         GateChoice(
             gate_set.id,
@@ -91,7 +91,7 @@ def _at_once(work: Sequence[WorkInterval]) -> Iterator[tuple[str, str]]:
             yield one, other
 
 
-def _set_names(shop: Shop) -> dict[str, str]:
+def set_names(shop: Shop) -> dict[str, str]:
     """What the user's own gate sets go by: their name, else the gates that they open; of two with one name
     the second is numbered.
     """
