@@ -1,5 +1,7 @@
 """What is drawn again as it is looks as if it were drawn anew, also in the middle of a drag."""
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from PySide6.QtCore import QPoint, Qt
@@ -10,6 +12,9 @@ from PySide6.QtWidgets import QApplication
 from purvel.app.plan.drawing_view import DrawingView
 from purvel.app.plan.sheet import Sheet
 from purvel.app.plan.stamps import Stamps
+from purvel.review.reviewing import first_review
+from purvel.review.stages import ORDER
+from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
 
 
@@ -68,3 +73,42 @@ def test_what_is_not_drawn_is_forgotten(bench: Bench) -> None:
         picture(bench.window.plan)
     stamps = bench.window.plan._stamps
     assert len(stamps._used) == drawn and len(stamps._known) == drawn
+
+
+@pytest.mark.parametrize("stage", ORDER)
+def test_reviews_behind_the_hand_are_drawn_only_where_they_change_the_drawing(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch, stage: str
+) -> None:
+    bench.demo("garage", stage)
+    window, plan, reviews = bench.window, bench.window.plan, bench.window.reviews
+    held = bench.workspace.shop.thing("workbench")
+    assert held is not None
+    bench.drag((held.x, held.y), (held.x + 0.3, held.y + 0.2), drop=False)
+    bench.settle()
+    assert plan.is_dragging
+    shop, drawn = bench.workspace.shop, list[Sheet]()
+    draw = window.stage.draw
+    monkeypatch.setattr(window.stage, "draw", lambda sheet: (drawn.append(sheet), draw(sheet)))
+    longer = replace(shop.air, session=replace(shop.air.session, minutes=400.0))
+    reviews.serial, reviews.is_stale = reviews.serial + 1, True  # as if the hand had gone on
+    seen, frames, again = list[object](), list[np.ndarray](), list[bool]()
+    moved, worked = move_thing(shop, "planer", held.x, held.y), replace(shop, air=longer)
+    for other in (shop, moved, worked, replace(worked, name="Another name")):
+        reviews.latest = first_review(other, reviews.memory)
+        drawn.clear()
+        window.refresh()
+        QApplication.processEvents()
+        again.append(bool(drawn))
+        seen.append(window.stage.seen_of_review())
+        frames.append(picture(plan))
+    assert seen[1] != seen[0] or stage not in ("place", "air")
+    assert seen[2] != seen[1] or stage != "air"
+    assert seen[3] == seen[2] and not again[3]
+    for last, now in ((0, 1), (1, 2), (2, 3)):
+        assert again[now] or (seen[now] == seen[last] and apart(frames[now], frames[last]) == 0.0)
+    reviews.is_stale = False  # what is of the very shop that is shown may show more
+    drawn.clear()
+    window.refresh()
+    QApplication.processEvents()
+    QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
+    assert drawn

@@ -49,6 +49,7 @@ class PlanStage(Protocol):
     edge_lines: float
 
     def draw(self, sheet: Sheet) -> None: ...
+    def seen_of_review(self) -> object: ...
     def empty_hint(self) -> str: ...
     def pickable(self) -> list[str]: ...
     def handle_at(self, x: float, y: float) -> DragHandle | None: ...
@@ -74,6 +75,7 @@ class PlanView(DrawingView):
         self.prompt.done.connect(self.setFocus)
         self.measuring = Measuring()
         self._where = NOWHERE
+        self._seen: tuple[Shop, object] = (workspace.shop, None)
         self._walls = workspace.shop.room.walls
 
     def show_shop(self, shop: Shop, review: Review, view: View, stage: PlanStage) -> None:
@@ -87,7 +89,11 @@ class PlanView(DrawingView):
             self._walls = shop.room.walls
             if not self.sees(self._shell().traverse.raw):
                 self.fit()
-        self.update()
+        (drawn, before), seen = self._seen, (view, self._where, stage.seen_of_review())
+        self._seen = shop, seen
+        follows = self.is_dragging and self.reviews.is_stale
+        if not (follows and shop is drawn and seen == before):  # most reviews behind the hand change no line
+            self.update()
 
     def _shell(self) -> Shell:
         return self.reviews.answers().of(RoomAnswers).shell

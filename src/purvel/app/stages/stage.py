@@ -77,6 +77,12 @@ class Stage(QObject):
     def draw(self, sheet: Sheet) -> None:
         """Draws the stage's answer on the plan."""
 
+    def seen_of_review(self) -> object:
+        """What `draw` shows of a review that is behind the hand: while that is the same, a later one changes
+        nothing of the drawing.
+        """
+        return self.trouble()
+
     def empty_hint(self) -> str:
         """What to do where there is nothing to see yet."""
         return ""

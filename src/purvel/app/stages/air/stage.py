@@ -245,6 +245,10 @@ class AirStage(Stage):
             self._emitters(sheet)
             self._answer(sheet, day)
 
+    def seen_of_review(self) -> object:
+        found = self.review.answers.of(AirAnswers)
+        return self.trouble(), found.day, past_hoods(found.air)
+
     def _answer(self, sheet: Sheet, day: Day) -> None:
         """How much air there is and when it is clear, beside the room where there is a corner for it."""
         clear = self.say.minutes(day.courses["central"].clear_after)

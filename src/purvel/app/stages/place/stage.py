@@ -20,6 +20,7 @@ from purvel.app.widgets.flow import clear
 from purvel.app.widgets.words import set_tip
 from purvel.app.workspace import Workspace
 from purvel.catalogue import evenly, kinds, make_thing
+from purvel.review import Finding
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.open_rules import open_floor_of
 from purvel.review.room.answers import RoomAnswers
@@ -133,7 +134,7 @@ class PlaceStage(Stage):
         shop, answers, picked = self.workspace.shown, self.answers(), self.workspace.picked
         shell = answers.of(RoomAnswers).shell
         draw_room.room(sheet, shell, None)
-        opened = next((one for one in self.review.findings if one.key == self.view.open_finding), None)
+        opened = self._opened()
         if opened is not None and opened.rule == "open-floor":
             draw_lanes.open_floor(sheet, open_floor_of(opened))
         self._draw_rolled(sheet, None if opened is None or opened.rule != "roll-out" else opened.where.items)
@@ -161,6 +162,12 @@ class PlaceStage(Stage):
             before = self.workspace.shop.thing(chosen.id)
             if before is not None:
                 draw_things.ghost(sheet, footprint(before))
+
+    def seen_of_review(self) -> object:
+        return self.trouble(), self._opened()
+
+    def _opened(self) -> Finding | None:
+        return next((one for one in self.review.findings if one.key == self.view.open_finding), None)
 
     def _draw_rolled(self, sheet: Sheet, asked: tuple[str, ...] | None) -> None:
         """The ways on which things on wheels come to where they stand in the scene: those that are asked for,
