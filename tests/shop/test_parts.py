@@ -226,13 +226,14 @@ def test_of_two_with_one_id_the_second_is_called_otherwise_and_its_references_fo
     assert with_own_ids(after) == (after, "")
 
 
-def test_more_than_three_that_were_called_otherwise_are_counted() -> None:
+@pytest.mark.parametrize(("many", "more"), [(3, ""), (4, " and 1 more"), (5, " and 2 more")])
+def test_more_than_three_that_were_called_otherwise_are_counted(many: int, more: str) -> None:
     shop = full()
-    names = [thing.id for thing in shop.things[:5]]
+    names = [thing.id for thing in shop.things[:many]]
     gates = tuple(Gate(id=name, at=0.5) for name in names)
     ducts = replace(shop.ducts, runs=(replace(shop.ducts.runs[0], gates=gates),), gate_sets=())
     after, said = with_own_ids(replace(shop, ducts=ducts))
-    assert said.endswith(f"the gate “{names[2]}” is now “{names[2]}-2” and 2 more.")
+    assert said.endswith(f"the gate “{names[2]}” is now “{names[2]}-2”{more}.")
     assert [gate.id for gate in after.ducts.runs[0].gates] == [f"{name}-2" for name in names]
 
 
