@@ -3,6 +3,7 @@
 The window shows a shop and its review, and makes edits; it computes nothing about shops itself.
 """
 
+import gc
 import os
 import sys
 from pathlib import Path
@@ -14,16 +15,13 @@ def run(document: Document | None, path: Path | None) -> int:
     """Opens the window and runs until it is closed. Returns the exit code."""
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    gc.disable()  # nothing that is loaded becomes garbage; looking for some is a tenth of the start
     from purvel.app.application import make_application
     from purvel.app.window import Window
 
+    gc.enable()
     application = make_application(sys.argv[:1])
     window = Window()
     window.show()
-    window.take_focus()
-    if document is None:
-        window.filing.resume()
-    else:
-        window.filing.take(document, path)
-    window.filing.offer_recovery()
+    window.begin(document, path)
     return application.exec()

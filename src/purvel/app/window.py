@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtCore import QEventLoop, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
@@ -39,6 +39,7 @@ from purvel.app.widgets.notice import Notice
 from purvel.app.widgets.scrolled import scrolled
 from purvel.app.widgets.words import Words
 from purvel.app.workspace import Workspace
+from purvel.files import Document
 from purvel.quantities.systems import System
 from purvel.shop.edits import in_units
 
@@ -238,6 +239,20 @@ class Window(QMainWindow):
         tray = 0.28 if pixels <= COMPACT_FROM else 0.33
         self.upright.setSizes([round(self.height() * (0.9 - tray)), round(self.height() * tray)])
         self.refresh()
+
+    def begin(self, document: Document | None, path: Path | None) -> None:
+        """Opens what the program was started with, else the last shop, once the window is painted: the first
+        shop loads what draws and reviews it.
+        """
+        self.take_focus()
+        self.plan.instead = "Opening the shop …" if document or self.filing.recent() else ""
+        QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
+        self.plan.instead = ""
+        if document is None:
+            self.filing.resume()
+        else:
+            self.filing.take(document, path)
+        self.filing.offer_recovery()
 
     def show_stage(self, key: str) -> None:
         """Goes to a stage."""
