@@ -5,15 +5,16 @@ from collections.abc import Mapping
 
 import pytest
 
+from purvel.shop import Opening
 from purvel.space import carry_limits
 from purvel.space.carry_limits import FINENESS, LONGEST, SHORTEST, longest
-from purvel.space.carrying import Setting
+from purvel.space.carrying import Setting, finely, hopefully, simply
 from purvel.space.ground import ground
 from purvel.space.loads import Load
 from purvel.space.shell import shell
 from purvel.space.traverse import Point
-from tests.conftest import box_room
-from tests.space.test_carrying import DOOR, board
+from tests.conftest import block, box_room
+from tests.space.test_carrying import DOOR, board, corner
 
 WALLS = shell(box_room(4.0, 3.0))
 SOMEWHERE = Setting(DOOR, WALLS, (), ground(WALLS, ()))
@@ -40,7 +41,7 @@ def test_of_many_stops_each_gets_its_own_with_few_searches(
 
         return ask
 
-    for kind, limits in (("hopefully", hoped), ("surely", sure), ("finely", limit)):
+    for kind, limits in (("hopefully", hoped), ("simply", sure), ("finely", limit)):
         monkeypatch.setattr(carry_limits, kind, passing(kind, limits))
     found = longest(board(1.0, 0.2), SOMEWHERE, stops)
     for name, length in found.items():
@@ -50,6 +51,42 @@ def test_of_many_stops_each_gets_its_own_with_few_searches(
             assert length == pytest.approx(LONGEST)
         else:
             assert length <= limit[name] < length * (1 + 1.1 * FINENESS)
-    for kind in ("hopefully", "surely", "finely"):
+    for kind in ("hopefully", "simply", "finely"):
         assert sum(one == kind for one, _ in asked) <= 1 + 7 * len(stops)
     assert len(asked) == len(set(asked))  # nothing is asked twice
+
+
+@pytest.mark.parametrize(
+    ("gap", "length", "width", "quick", "fine"),
+    [
+        (0.85, 1.2, 0.8, True, True),
+        (0.79, 1.2, 0.8, False, False),
+        (0.85, 0.8, 1.2, True, True),  # wider than long: it goes through turned
+        (1.2, 1.2, 0.8, True, True),
+    ],
+)
+def test_straight_through_a_gap_a_quick_search_tells_what_a_fine_one_does(
+    gap: float, length: float, width: float, quick: bool, fine: bool
+) -> None:
+    """A sheet between two blocks: half of a coarse span, 3.75 degrees, would take 1.2 sin 3.75 = 0.078 m more
+    than its width.
+    """
+    door = Opening(id="door", kind="roll-up", wall="D", offset=0.2, width=2.6, head=2.1)
+    deep = (3.0 - gap) / 2
+    blocks = tuple(block(name, 3.0, y, 0.5, deep, 2.0) for name, y in (("a", deep / 2), ("b", 3 - deep / 2)))
+    walls = shell(box_room(6.0, 3.0, openings=(door,)))
+    setting, load, stops = (
+        Setting(DOOR, walls, blocks, ground(walls, blocks)),
+        board(length, width),
+        {"s": (5.0, 1.5)},
+    )
+    assert simply(load, setting, stops) == {"s": quick} and finely(load, setting, stops) == {"s": fine}
+    assert hopefully(load, setting, stops)["s"] >= fine
+
+
+def test_what_has_to_be_turned_is_left_to_the_fine_search() -> None:
+    """Round a corner between passages of 1 m an even board of 2.6 m of at most 2.83 m."""
+    walls = shell(corner(1.0, 1.0))
+    setting, stops = Setting(DOOR, walls, (), ground(walls, ())), {"s": (7.0, 0.5)}
+    assert simply(board(2.75), setting, stops) == {"s": False}
+    assert finely(board(2.75), setting, stops) == {"s": True}

@@ -8,7 +8,7 @@ from math import ceil, log
 
 from purvel.libraries import Array, np, shapely
 from purvel.shop import Stock
-from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, hopefully, search, surely
+from purvel.space.carrying import Search, Setting, coarsely, fine_spans, finely, hopefully, search, simply
 from purvel.space.free_spans import nearest_in
 from purvel.space.ground import Kind
 from purvel.space.in_the_way import Bodies
@@ -49,12 +49,15 @@ def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[st
         ask: _Ask, low: Mapping[str, int], high: Mapping[str, int], *, is_low: bool = False
     ) -> dict[str, int]:
         """The number of the greatest length that passes, between one that does and one that does not: mostly
-        the last that may, or `is_low` and then mostly one of the first.
+        the last that may, or `is_low` and then mostly one of the first; where none is known that passes, then
+        mostly none does.
         """
         start, low, top, high = low, dict(low), high, dict(high)
         while names := [name for name in stops if high[name] - low[name] > 1]:
             a, b = low[names[0]], high[names[0]]
-            if b < top[names[0]] or (a >= 0 and not is_low):
+            if is_low and a < 0:
+                number = 0
+            elif b < top[names[0]] or (a >= 0 and not is_low):
                 number = (a + b) // 2
             else:
                 number = min(a + max(1, 2 * (a - start[names[0]])), b - 1) if is_low else b - 1
@@ -65,7 +68,7 @@ def longest(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[st
 
     # what coarse searches tell leaves little to ask a fine one
     hoped = {name: one + 1 for name, one in last(hopefully, nothing, dict.fromkeys(stops, count)).items()}
-    found = last(finely, last(surely, nothing, hoped), hoped, is_low=True)
+    found = last(finely, last(simply, nothing, hoped), hoped, is_low=True)
     return {name: 0.0 if one < 0 else lengths[one] for name, one in found.items()}
 
 

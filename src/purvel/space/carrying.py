@@ -5,8 +5,9 @@ What is carried is a rectangle on the plan between two heights. For a span of he
 middle may be are the floor less every obstacle grown by the rectangle swept through that span (a Minkowski
 sum); from one span it turns into the next wherever both leave its middle free. The swept rectangle is never
 smaller than the real one, so a way that is found is one (no false yes); the finer the spans, the nearer to
-the limit a way is still found. A coarse search comes first: what it reaches needs no finer one. Nor does what
-not even a hopeful one reaches, which grows the obstacles only by what the rectangle covers throughout a span.
+the limit a way is still found. A coarse search comes first, then one that also goes straight between coarse
+turns, as through a gap: what they reach needs no finer one. Nor does what not even a hopeful one reaches,
+which grows the obstacles only by what the rectangle covers throughout a span.
 
 A board turned end for end is the same board, so headings run over half a turn. Whoever carries it is not
 looked at.
@@ -22,7 +23,7 @@ from math import ceil, pi
 
 from purvel.libraries import np, shapely
 from purvel.shop import Thing
-from purvel.space.free_spans import FreeSpans, free_spans, through
+from purvel.space.free_spans import FreeSpans, evenly, free_spans, through
 from purvel.space.ground import Ground
 from purvel.space.in_the_way import TOUCH, Bodies, Yard, bodies_for, yard
 from purvel.space.loads import Load, Place, Start
@@ -90,32 +91,64 @@ def search(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool =
     """
     go_on()
     free = free_spans(load, ground, bodies, spans, hopeful)
-    begun = _begun(free, load, ground, hopeful)
+    return Search(load, free, _come(_begun(free, load, ground, hopeful), free.joined), ground.start)
+
+
+def _straight_too(load: Load, ground: Yard, bodies: Bodies) -> Search:
+    """A coarse search that also goes straight through narrower places, with the heading of the fine search in
+    the middle of each coarse span. What it comes to the fine search comes to.
+    """
+    go_on()
+    fine = fine_spans(load)
+    turned = free_spans(load, ground, bodies, COARSE)
+    straight = free_spans(load, ground, bodies, fine, some=COARSE)
+    first = len(turned.parts)
+    joined = [*turned.joined, *([] for _ in straight.parts)]
+    within = np.searchsorted(evenly(fine, COARSE), straight.span)
+    one, other = np.nonzero(turned.span[:, None] == within)
+    meet = shapely.intersects(turned.parts[one], straight.parts[other])
+    for a, b in zip(one[meet].tolist(), (first + other[meet]).tolist()):
+        joined[a] = [*joined[a], b]
+        joined[b].append(a)
+    span = np.append(turned.span, straight.span * (COARSE / fine))
+    both = FreeSpans(COARSE, np.append(turned.parts, straight.parts), span)
+    begun = [*_begun(turned, load, ground, False), *(first + i for i in _at_start(straight, ground))]
+    return Search(load, both, _come(begun, joined), ground.start)
+
+
+def _come(begun: Sequence[int], joined: Sequence[Sequence[int]]) -> dict[int, int | None]:
+    """The pieces that are come to from those begun in, nearest first, each with the one before it."""
     came: dict[int, int | None] = dict.fromkeys(begun)
     queue = deque(begun)
     while queue:
         part = queue.popleft()
-        for other in free.joined[part]:
+        for other in joined[part]:
             if other not in came:
                 came[other] = part
                 queue.append(other)
-    return Search(load, free, came, ground.start)
+    return came
 
 
 def _begun(free: FreeSpans, load: Load, ground: Yard, hopeful: bool) -> list[int]:
     """The pieces that it starts in: at the start with its heading; in the open also turned, or, where it does
     not fit there, near by.
     """
+    at = _at_start(free, ground)
+    if ground.heading is not None or (at and not hopeful) or not len(free.parts):
+        return at
+    near = shapely.dwithin(free.parts, shapely.Point(ground.start), load.length)
+    return [int(i) for i in np.flatnonzero(near)]
+
+
+def _at_start(free: FreeSpans, ground: Yard) -> list[int]:
+    """The pieces at the start, with its heading if it has one."""
     if not len(free.parts):
         return []
-    start = shapely.Point(ground.start)
-    at = [int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, TOUCH))]
-    if ground.heading is not None:
-        half = 90.0 / free.count + 1e-9
-        return [i for i in at if _apart(free.heading(i), ground.heading) <= half]
-    if at and not hopeful:
+    at = [int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, shapely.Point(ground.start), TOUCH))]
+    if ground.heading is None:
         return at
-    return [int(i) for i in np.flatnonzero(shapely.dwithin(free.parts, start, load.length))]
+    half = 90.0 / free.count + 1e-9
+    return [i for i in at if _apart(free.heading(i), ground.heading) <= half]
 
 
 def _apart(a: float, b: float) -> float:
@@ -138,6 +171,9 @@ def carry(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str,
     found = _arrived(coarse, stops)
     doubtful = {name: stops[name] for name in stops.keys() - found}
     doubtful = _hoped_for(load, ground, bodies, doubtful) if doubtful else {}
+    if doubtful:
+        found |= _arrived(_straight_too(load, ground, bodies), doubtful)
+        doubtful = {name: stops[name] for name in doubtful.keys() - found}
     fine = search(load, ground, bodies, fine_spans(load)) if doubtful else None
     if fine is not None:
         found |= _arrived(fine, doubtful)
@@ -154,9 +190,13 @@ def _hoped_for(load: Load, ground: Yard, bodies: Bodies, stops: Mapping[str, Poi
     return {name: spot for name, spot in stops.items() if hoped.reaches(spot)}
 
 
-def surely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
-    """Whether a coarse search comes to each stop: then it can be carried there."""
-    return _found_by(load, setting, stops, COARSE)
+def simply(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
+    """Whether a search that is quick comes to each stop: then the fine one comes there too."""
+    laid = setting.laid_out(load)
+    if laid is None:
+        return dict.fromkeys(stops, False)
+    found = _straight_too(load, *laid)
+    return {name: bool(found.reaches(spot)) for name, spot in stops.items()}
 
 
 def hopefully(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool]:
@@ -165,8 +205,8 @@ def hopefully(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[
 
 
 def coarsely(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str, bool | None]:
-    """Whether it can be carried to each stop, as far as coarse searches tell; None where that is in doubt."""
-    found: dict[str, bool | None] = dict(surely(load, setting, stops))
+    """Whether it can be carried to each stop, as far as quick searches tell; None where that is in doubt."""
+    found: dict[str, bool | None] = dict(simply(load, setting, stops))
     left = {name: stops[name] for name, fits in found.items() if not fits}
     hoped = hopefully(load, setting, left) if left else {}
     return found | {name: None for name, fits in hoped.items() if fits}

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import lru_cache, partial
 from math import hypot, pi, radians
 
-from purvel.libraries import Array, np, shapely
+from purvel.libraries import Array, Indices, np, shapely
 from purvel.once import once
 from purvel.space.ground import rectangle
 from purvel.space.in_the_way import Bodies, Yard
@@ -96,10 +96,13 @@ class _Sweep:
     that sweeps the same, whatever it is and wherever it starts: its free pieces of floor are the same.
     """
 
-    def __init__(self, load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool) -> None:
+    def __init__(
+        self, load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool, some: int | None
+    ) -> None:
         self.load, self.ground, self.bodies, self.spans, self.hopeful = load, ground, bodies, spans, hopeful
+        self.some = some
         floor, pieces = shapely.to_wkb(ground.floor), bodies.pieces.tobytes()
-        self._key = (load.length, load.across, spans, hopeful, floor, pieces)
+        self._key = (load.length, load.across, spans, hopeful, some, floor, pieces)
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, _Sweep) and self._key == other._key
@@ -108,17 +111,20 @@ class _Sweep:
         return hash(self._key)
 
 
-def free_spans(load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool = False) -> FreeSpans:
-    """The free pieces of floor for the middle of a load, with headings in so many spans of half a turn; where
-    it is hopeful, they are no smaller than those that are.
+def free_spans(
+    load: Load, ground: Yard, bodies: Bodies, spans: int, hopeful: bool = False, some: int | None = None
+) -> FreeSpans:
+    """The free pieces of floor for the middle of a load, with headings in so many spans of half a turn, or in
+    `some` of these, evenly apart; where it is hopeful, they are no smaller than those that are.
     """
-    return _free(_Sweep(load, ground, bodies, spans, hopeful))
+    return _free(_Sweep(load, ground, bodies, spans, hopeful, some))
 
 
 @lru_cache(maxsize=64)  # the same sheet goes to many stops
 def _free(sweep: _Sweep) -> FreeSpans:
     load, spans = sweep.load, sweep.spans
-    headings = np.arange(spans) * pi / spans
+    numbers = np.arange(spans) if sweep.some is None else evenly(spans, sweep.some)
+    headings = numbers * pi / spans
     by = (
         core(max(load.length - 4 * _GRID, _GRID), max(load.across - 4 * _GRID, _GRID), spans)
         if sweep.hopeful
@@ -130,7 +136,12 @@ def _free(sweep: _Sweep) -> FreeSpans:
         free = np.concatenate(list(hands.map(less, np.array_split(corners, _HANDS))))
     parts, span = shapely.get_parts(free, return_index=True)
     kept = shapely.area(parts) > _SPECK
-    return FreeSpans(spans, parts[kept], np.asarray(span)[kept])
+    return FreeSpans(spans, parts[kept], numbers[np.asarray(span)[kept]])
+
+
+def evenly(spans: int, some: int) -> Indices:
+    """The numbers of some spans of half a turn, as evenly apart as they can be."""
+    return (2 * spans * np.arange(some) + some) // (2 * some)
 
 
 def free_still(load: Load, ground: Yard, bodies: Bodies, heading: float, slack: float) -> np.ndarray:
