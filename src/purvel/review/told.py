@@ -4,6 +4,7 @@ are tried by themselves.
 
 from __future__ import annotations
 
+import gc
 import threading
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
@@ -54,17 +55,21 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
         yield _behind(whole_review(first), {})
         return
     make_ready(first.answers)  # once, rather than once in each process
-    with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
-        tries = {
-            id(one): pool.submit(_tell, number).result
-            for number, one in enumerate(first.findings)
-            if can_try(one)
-        }
-        try:
-            yield _behind(whole_review(first), tries)
-        except BaseException:
-            pool.shutdown(cancel_futures=True)  # nobody waits for the rest
-            raise
+    gc.freeze()  # else each process would look through all that is there for garbage, and so copy it
+    try:
+        with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
+            tries = {
+                id(one): pool.submit(_tell, number).result
+                for number, one in enumerate(first.findings)
+                if can_try(one)
+            }
+            try:
+                yield _behind(whole_review(first), tries)
+            except BaseException:
+                pool.shutdown(cancel_futures=True)  # nobody waits for the rest
+                raise
+    finally:
+        gc.unfreeze()
 
 
 def _behind(whole: Review, tries: Mapping[int, Callable[[], Advice]]) -> Advised:

@@ -5,9 +5,10 @@ What is carried is a rectangle on the plan between two heights. For a span of he
 middle may be are the floor less every obstacle grown by the rectangle swept through that span (a Minkowski
 sum); from one span it turns into the next wherever both leave its middle free. The swept rectangle is never
 smaller than the real one, so a way that is found is one (no false yes); the finer the spans, the nearer to
-the limit a way is still found. A coarse search comes first, then one that also goes straight between coarse
-turns, as through a gap: what they reach needs no finer one. Nor does what not even a hopeful one reaches,
-which grows the obstacles only by what the rectangle covers throughout a span.
+the limit a way is still found. A coarse search comes first: what it reaches needs no finer one. Nor does what
+not even a hopeful one reaches, which grows the obstacles only by what the rectangle covers throughout a span.
+Where only the greatest length is asked for, the coarse search also goes straight between its turns, as
+through a gap.
 
 A board turned end for end is the same board, so headings run over half a turn. Whoever carries it is not
 looked at.
@@ -171,9 +172,6 @@ def carry(load: Load, setting: Setting, stops: Mapping[str, Point]) -> dict[str,
     found = _arrived(coarse, stops)
     doubtful = {name: stops[name] for name in stops.keys() - found}
     doubtful = _hoped_for(load, ground, bodies, doubtful) if doubtful else {}
-    if doubtful:
-        found |= _arrived(_straight_too(load, ground, bodies), doubtful)
-        doubtful = {name: stops[name] for name in doubtful.keys() - found}
     fine = search(load, ground, bodies, fine_spans(load)) if doubtful else None
     if fine is not None:
         found |= _arrived(fine, doubtful)
