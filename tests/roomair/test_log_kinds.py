@@ -74,6 +74,14 @@ def test_zones_are_told_by_the_first_and_the_end_of_summer_time_is_no_hour_lost(
     assert np.diff(seconds).tolist() == [30.0]
 
 
+@pytest.mark.parametrize("zone", ["Z", "+01:00", "-05:00"])
+def test_in_a_long_log_one_row_that_names_its_zone_is_found(zone: str) -> None:
+    """Of so many rows some are looked at only; the zone of the first that has one is that of all."""
+    plain = [f"2026-11-26 10:{k // 60:02d}:{k % 60:02d}" for k in range(3000)]
+    told = [text + zone if k == 1 else text for k, text in enumerate(plain)]
+    assert times(told)[0].tolist() == times(plain)[0].tolist()
+
+
 def test_a_clock_that_is_set_back_goes_on_and_rows_in_another_order_are_sorted() -> None:
     clock = np.concatenate([np.arange(0, 600, 10.0), np.arange(100, 700, 10.0)])
     passed, order, back = in_order(clock)
