@@ -90,3 +90,25 @@ def test_what_has_to_be_turned_is_left_to_the_fine_search() -> None:
     setting, stops = Setting(DOOR, walls, (), ground(walls, ())), {"s": (7.0, 0.5)}
     assert simply(board(2.75), setting, stops) == {"s": False}
     assert finely(board(2.75), setting, stops) == {"s": True}
+
+
+@pytest.mark.parametrize("seed", range(12))
+def test_a_fine_search_comes_wherever_a_quick_one_does(seed: int) -> None:
+    rng = random.Random(seed)
+    wide, deep = rng.uniform(4, 6), rng.uniform(3, 5)
+    offset, width = rng.uniform(0.1, 0.8), rng.uniform(0.9, 2.2)
+    door = Opening(id="door", kind="roll-up", wall=rng.choice("ABCD"), offset=offset, width=width, head=2.1)
+    walls = shell(box_room(wide, deep, openings=(door,)))
+
+    def somewhere() -> Point:
+        return rng.uniform(0.3, wide - 0.3), rng.uniform(0.3, deep - 0.3)
+
+    things = tuple(
+        block(name, *somewhere(), rng.uniform(0.3, 1.4), rng.uniform(0.3, 1.0), 2.0, angle=rng.uniform(0, 90))
+        for name in "abcd"
+    )
+    setting = Setting(DOOR, walls, things, ground(walls, things))
+    load = board(rng.uniform(0.6, 2.6), rng.choice((0.15, 0.3, 0.6, 1.22)))
+    stops = {name: somewhere() for name in "vwxyz"}
+    quick, fine, hoped = (ask(load, setting, stops) for ask in (simply, finely, hopefully))
+    assert all(quick[name] <= fine[name] <= hoped[name] for name in stops)
