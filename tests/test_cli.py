@@ -1,6 +1,7 @@
 """The command line as scripts use it."""
 
 import csv
+import gc
 import io
 import json
 import socket
@@ -55,6 +56,13 @@ def test_report_of_a_file_and_of_a_demo_are_the_same(tmp_path: Path) -> None:
     assert of_file.returncode == of_demo.returncode == 0
     assert of_file.stdout == of_demo.stdout
     assert of_file.stdout.startswith("Two-bay garage, mended\n") and "\nAir: peak" in of_file.stdout
+
+
+def test_no_garbage_is_looked_for_while_a_report_is_made(monkeypatch: pytest.MonkeyPatch) -> None:
+    looks: list[bool] = []
+    monkeypatch.setattr("purvel.report.as_text", lambda _: str(looks.append(gc.isenabled())))
+    assert purvel("report", "--demo", "spare-room-mended").returncode == 0
+    assert looks == [False] and gc.isenabled()
 
 
 def test_a_demo_without_a_name_is_the_garage(tmp_path: Path) -> None:

@@ -1,5 +1,6 @@
 """The `purvel` command: opens the window, reports, exports."""
 
+import gc
 import json
 import sys
 from dataclasses import replace
@@ -39,6 +40,7 @@ COMMANDS = (
     "sizes",
     "routes",
 )
+LASTING = (["open"], ["simulate"])  # as long as somebody likes
 
 
 def main() -> None:
@@ -49,6 +51,9 @@ def main() -> None:
     ):
         words = ["open", *words]
     command = typer.main.get_command(app)
+    collects = gc.isenabled()
+    if words[:1] not in LASTING:
+        gc.disable()  # it ends before its garbage matters; looking for that is a tenth of a report
     try:
         code = command.main(args=words, prog_name="purvel", standalone_mode=False)
     except UsageError as exc:
@@ -63,6 +68,9 @@ def main() -> None:
             file=sys.stderr,
         )
         sys.exit(1)
+    finally:
+        if collects:
+            gc.enable()
     sys.exit(code if isinstance(code, int) else 0)
 
 

@@ -4,7 +4,6 @@ are tried by themselves.
 
 from __future__ import annotations
 
-import gc
 import threading
 from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import ProcessPoolExecutor
@@ -55,21 +54,17 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
         yield _behind(whole_review(first), {})
         return
     make_ready(first.answers)  # once, rather than once in each process
-    gc.freeze()  # else each process would look through all that is there for garbage, and so copy it
-    try:
-        with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
-            tries = {
-                id(one): pool.submit(_tell, number).result
-                for number, one in enumerate(first.findings)
-                if can_try(one)
-            }
-            try:
-                yield _behind(whole_review(first), tries)
-            except BaseException:
-                pool.shutdown(cancel_futures=True)  # nobody waits for the rest
-                raise
-    finally:
-        gc.unfreeze()
+    with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
+        tries = {
+            id(one): pool.submit(_tell, number).result
+            for number, one in enumerate(first.findings)
+            if can_try(one)
+        }
+        try:
+            yield _behind(whole_review(first), tries)
+        except BaseException:
+            pool.shutdown(cancel_futures=True)  # nobody waits for the rest
+            raise
 
 
 def _behind(whole: Review, tries: Mapping[int, Callable[[], Advice]]) -> Advised:
