@@ -17,6 +17,7 @@ from purvel.review.finding import Finding
 from purvel.review.going import nothing_small
 from purvel.review.memory import Memory
 from purvel.review.reviewing import Review, first_review, whole_review
+from purvel.review.stages import stage_of
 from purvel.review.trying import can_try, make_ready, remedies_for
 from purvel.shop import Shop
 
@@ -55,13 +56,16 @@ def advising(shop: Shop, memory: Memory, scene: str | None = None) -> Iterator[A
         return
     make_ready(first.answers)  # once, rather than once in each process
     with ProcessPoolExecutor(hands, get_context("fork"), _begin, (first,)) as pool:
-        tries = {
-            id(one): pool.submit(_tell, number).result
-            for number, one in enumerate(first.findings)
-            if can_try(one)
-        }
+        numbered = [pair for pair in enumerate(first.findings) if can_try(pair[1])]
+        # the longest first, so that none is waited for at the end: places for things
+        numbered.sort(key=lambda pair: not stage_of(pair[1].stage).about_things)
+        tries = {id(one): pool.submit(_tell, number).result for number, one in numbered}
         try:
-            yield _behind(whole_review(first), tries)
+            advised = _behind(whole_review(first), tries)
+            for one in advised.review.findings:
+                if id(one) not in tries:
+                    advised.of(one)  # now, while the others are busy
+            yield advised
         except BaseException:
             pool.shutdown(cancel_futures=True)  # nobody waits for the rest
             raise
