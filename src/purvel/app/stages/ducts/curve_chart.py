@@ -101,12 +101,12 @@ class CurveChart(QWidget):
         for name, end in ends.items():
             flow = np.linspace(0.0, curve.free_flow * end.flow, 80)
             pressure, _ = curve.total_pressure(flow, np.array(network.air.density), (end.pressure, end.flow))
-            x = [convert(float(q), units.flow) for q in flow]
-            y = [max(0.0, convert(float(p), units.pressure)) for p in pressure]
+            x = flow * convert(1.0, units.flow)
+            y = np.maximum(pressure, 0.0) * convert(1.0, units.pressure)
             is_central = name == "curve"
             style = Qt.PenStyle.SolidLine if is_central else Qt.PenStyle.DashLine
             self._drawn.line(name, x, y, pen=pg.mkPen(ink, width=2 if is_central else 1, style=style))
-            widest, highest = max(widest, *x), max(highest, *y)
+            widest, highest = max(widest, float(x.max())), max(highest, float(y.max()))
         return 1.02 * widest, 1.15 * highest
 
     def _loaded(self, network: NetworkResult) -> list[tuple[float, float]]:
