@@ -193,7 +193,8 @@ def test_a_larger_system_is_searched_on_and_comes_to_the_proven_best(monkeypatch
     monkeypatch.setattr(sizing, "MOST_PROVEN", 0)
     for aim in ("cost", "loss"):
         whole = proven if aim == "cost" else None
-        found = last(sizings(of, wants, prices(of), aim))  # type: ignore[arg-type]
+        *before, found = sizings(of, wants, prices(of), aim)  # type: ignore[arg-type]
+        assert before and not any(one.is_proven for one in before)
         if whole is not None:
             assert found.best.cost == pytest.approx(whole.best.cost) and found.is_proven
         assert found.best.holds
