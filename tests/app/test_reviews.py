@@ -16,7 +16,7 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 
-from purvel.app import reviews
+from purvel.app import application, reviews
 from purvel.review import Finding, Review
 from purvel.shop.edits import move_thing
 from purvel.stopping import Stopped, go_on
@@ -57,6 +57,28 @@ def test_garbage_is_collected_but_never_in_the_reviews_thread(bench: Bench) -> N
     finally:
         gc.callbacks.remove(note)
     assert threads == {threading.get_ident()}
+
+
+@pytest.mark.parametrize(
+    ("held", "count", "looks"),
+    [
+        (Qt.MouseButton.NoButton, (5000, 0, 51), [2]),
+        (Qt.MouseButton.LeftButton, (5000, 0, 51), [1]),  # all of it takes some frames
+        (Qt.MouseButton.NoButton, (5000, 0, 50), [1]),
+        (Qt.MouseButton.NoButton, (700, 0, 50), []),
+        (Qt.MouseButton.LeftButton, (700, 0, 51), []),
+    ],
+)
+def test_all_garbage_is_looked_for_only_while_the_hand_rests(
+    monkeypatch: pytest.MonkeyPatch, held: Qt.MouseButton, count: tuple[int, ...], looks: list[int]
+) -> None:
+    looked: list[int] = []
+    monkeypatch.setattr(application.QApplication, "mouseButtons", lambda: held)
+    monkeypatch.setattr(application.gc, "get_count", lambda: count)
+    monkeypatch.setattr(application.gc, "collect", lambda generation=2: looked.append(generation))
+    application._collect_due()
+    monkeypatch.undo()
+    assert looked == looks
 
 
 def test_the_latest_of_many_requests_is_the_one_that_is_answered(bench: Bench) -> None:

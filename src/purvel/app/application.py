@@ -12,7 +12,8 @@ from PySide6.QtWidgets import QApplication
 
 from purvel.app.theme import FAMILY
 
-COLLECT_EVERY = 1_000  # ms
+COLLECT_EVERY = 200  # ms: what comes up in that while is looked through in a fifth of a frame
+ALL_AFTER = 50  # such looks: then all is looked through, once the hand rests, for that takes some frames
 SETTLED_AFTER = 4_000  # ms: what is there then (libraries, widgets, catalogues) is there to stay
 
 
@@ -33,14 +34,15 @@ def _hold_constants() -> None:
 
 
 def _collect_due() -> None:
-    for generation in (2, 1, 0):
-        if gc.get_count()[generation] > gc.get_threshold()[generation]:
-            gc.collect(generation)
-            return
+    young, _, looks = gc.get_count()
+    if looks > ALL_AFTER and QApplication.mouseButtons() == Qt.MouseButton.NoButton:
+        gc.collect()
+    elif young > gc.get_threshold()[0]:
+        gc.collect(1)
 
 
 def _collect_here(app: QApplication) -> None:
-    """Leaves garbage collection to this thread, by Python's own thresholds.
+    """Leaves garbage collection to this thread, and to moments in which it is not in the hand's way.
 
     Left alone it also runs in the review's thread. There it takes Qt's connections apart: it holds Qt's lock
     and waits for Python's, while this thread may hold Python's and wait for Qt's, and the window stands still
