@@ -198,17 +198,20 @@ def test_a_log_is_told_of_and_a_monitor_simulated(tmp_path: Path) -> None:
     told = json.loads(done.stdout)
     assert told["background"] == 5.0
     assert told["marks"][1]["decay"]["rate"] == pytest.approx(6.32, rel=0.01)
+    words = ("simulate", "monitor", "--demo", "garage", "--port", "0", "--speed", "10000")
     with subprocess.Popen(
-        [sys.executable, "-m", "purvel", "simulate", "monitor", "--demo", "garage", "--port", "0"],
+        [sys.executable, "-m", "purvel", *words],
         stdout=subprocess.PIPE,
         text=True,
     ) as playing:
         assert playing.stdout is not None
         port = int(playing.stdout.readline().split("port ")[1].split()[0])
         with socket.create_connection(("127.0.0.1", port), timeout=20) as line:
-            said = line.makefile().readline()
+            heard = line.makefile()
+            said = [heard.readline() for _ in range(4)]
         playing.terminate()
-    assert said == "purvel-monitor 1\n"
+    assert said[0] == "purvel-monitor 1\n" and said[1].startswith("seconds ")
+    assert [reading.split()[0] for reading in said[2:]] == ["0.0", "10.0"]
 
 
 @pytest.mark.parametrize(
