@@ -1,11 +1,18 @@
 """From an empty page to the first true answer, by keys and buttons alone, counted."""
 
 from dataclasses import replace
+from pathlib import Path
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from pytestqt.qtbot import QtBot
 
+from purvel.app import run
+from purvel.app.window import Window
+from purvel.demo import demo_bytes
+from purvel.files import loads
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop.edits import as_rectangle
 from tests.app.conftest import Bench
@@ -52,3 +59,20 @@ def test_only_two_walls_square_to_each_other_make_a_rectangle(bench: Bench) -> N
     assert made(replace(walls[0], turn=80.0), walls[1]) is None
     clockwise = made(replace(walls[0], turn=-90.0), walls[1])
     assert [wall.turn for wall in clockwise.room.walls] == [-90.0] * 4  # type: ignore[attr-defined]
+
+
+@pytest.mark.parametrize("closed", [True, False])
+def test_a_window_that_is_closed_before_its_shop_is_there_ends_the_program(
+    qtbot: QtBot, qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, closed: bool
+) -> None:
+    settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
+    window, ran = Window(tmp_path / "autosave", settings), list[str]()
+    monkeypatch.setattr("purvel.app.window.Window", lambda: window)
+    monkeypatch.setattr(QApplication, "exec", lambda *_: ran.append(window.workspace.shop.name) or 3)
+    if closed:
+        monkeypatch.setattr(window, "begin", lambda *_: window.close())
+    started = loads(demo_bytes("spare-room-mended"))
+    assert run(started, None) == (0 if closed else 3)
+    assert ran == ([] if closed else [started.shop.name])
+    window.close()
+    window.deleteLater()

@@ -24,4 +24,4 @@ def run(document: Document | None, path: Path | None) -> int:
     window = Window()
     window.show()
     window.begin(document, path)
-    return application.exec()
+    return application.exec() if window.isVisible() else 0  # closed again while the shop was opened
