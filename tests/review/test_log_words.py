@@ -6,6 +6,7 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from purvel.review.air import log_rules
 from purvel.review.air.log_report import log_tables, logs_report
 from purvel.review.figures import Figures
 from tests.review.test_logs import (
@@ -53,6 +54,10 @@ def test_a_gap_of_more_than_ten_steps_is_said(first: int, count: int, says: str)
     levels[first : first + count] = np.nan
     said = odd(levels)
     assert says in said if says else said == ""
+
+
+def test_from_a_minute_and_a_half_on_times_are_told_in_minutes() -> None:
+    assert [log_rules._time(seconds) for seconds in (89.0, 90.0, 190.0)] == ["89 s", "2 min", "3 min"]
 
 
 def test_readings_that_are_missing_here_and_there_are_counted() -> None:
