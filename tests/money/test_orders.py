@@ -48,6 +48,7 @@ def test_price_drops_and_days_left() -> None:
     """Paid 400 on day 100 with 30 days to claim; seen at 360: on day 120 ten days are left."""
     one = item("a", 400, paid=400.0, paid_on="2026-01-01", claim_days=30, seen=360.0)
     assert claims([one], 120, {"a": 100}) == [(one, 40.0, 10)]
+    assert claims([one], 130, {"a": 100}) == [(one, 40.0, 0)]  # the last day
     assert claims([one], 131, {"a": 100}) == []
     assert (
         claims([item("b", 1, paid=400.0, paid_on="2026-01-01", claim_days=30, seen=400.0)], 101, {"b": 100})
