@@ -98,6 +98,26 @@ def test_what_is_changed_of_a_run_that_let_go_leaves_its_end_on_its_machine(way:
     assert now == wanted.get(way, hose)
 
 
+@pytest.mark.parametrize("is_led_on", [True, False])
+def test_a_run_that_is_led_elsewhere_in_a_scene_keeps_all_its_points(is_led_on: bool) -> None:
+    """One that let go is led to another port; one that holds is taken off its own."""
+    other = make_thing("jointer", "jointer", 7.0, 1.0)
+    pose = Pose(thing="planer", x=9.0, y=5.0) if is_led_on else Pose(thing="planer", x=PLANER.x, y=PLANER.y)
+    hose = replace(HOSE, points=(Vertex(x=5, y=1, z=2.0),))
+    shop = replace(
+        SHOP,
+        things=(*SHOP.things, other),
+        scenes=(Scene(id="night", poses=(pose,)),),
+        ducts=replace(SHOP.ducts, runs=(MAIN, hose)),
+    )
+    before = coupled(shop, in_scene(shop, "night")).shop
+    assert (before.ducts.runs[1].port is None) == is_led_on
+    port = PortRef(thing="jointer", port=other.ports[0].id) if is_led_on else None
+    points = (*hose.points, Vertex(x=6.5, y=1, z=2.0))
+    now = carried_back(shop, "night", before, change(before, "hose", port=port, points=points)).ducts.runs[1]
+    assert now == replace(hose, port=port, points=points)
+
+
 def test_a_choice_that_still_opens_a_hood_stays() -> None:
     sander = make_thing("jointer", "jointer", 2.0, 2.0)
     drop = Run(
