@@ -2,7 +2,7 @@
 # Quick the second time: a stamp of the lists is kept inside each environment.
 
 house=$PWD
-unset PYTHONDONTWRITEBYTECODE # where Python keeps nothing of what it compiled, every start takes three times as long
+unset PYTHONDONTWRITEBYTECODE # where Python keeps nothing of what it compiled, every start takes twice as long
 
 say() { printf '%s\n' "$*" >&2; }
 

@@ -1,8 +1,8 @@
 """The `purvel` command: opens the window, reports, exports."""
 
-import gc
 import json
 import sys
+from contextlib import nullcontext
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -26,6 +26,7 @@ from purvel.commands.common import (
 )
 from purvel.demo import NAMES
 from purvel.files import FileError
+from purvel.garbage import not_looked_for
 from purvel.shop import Shop
 
 COMMANDS = (
@@ -40,7 +41,7 @@ COMMANDS = (
     "sizes",
     "routes",
 )
-LASTING = (["open"], ["simulate"])  # as long as somebody likes
+LASTING = ("open", "simulate")  # as long as somebody likes
 
 
 def main() -> None:
@@ -51,11 +52,11 @@ def main() -> None:
     ):
         words = ["open", *words]
     command = typer.main.get_command(app)
-    collects = gc.isenabled()
-    if words[:1] not in LASTING:
-        gc.disable()  # it ends before its garbage matters; looking for that is a tenth of a report
+    # what ends by itself ends before its garbage matters; looking for that is a tenth of a report
+    garbage = nullcontext() if words[0] in LASTING else not_looked_for()
     try:
-        code = command.main(args=words, prog_name="purvel", standalone_mode=False)
+        with garbage:
+            code = command.main(args=words, prog_name="purvel", standalone_mode=False)
     except UsageError as exc:
         refuse(exc.format_message().replace("\n", " "))
     except (typer.Abort, KeyboardInterrupt):
@@ -68,9 +69,6 @@ def main() -> None:
             file=sys.stderr,
         )
         sys.exit(1)
-    finally:
-        if collects:
-            gc.enable()
     sys.exit(code if isinstance(code, int) else 0)
 
 

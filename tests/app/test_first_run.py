@@ -1,5 +1,6 @@
-"""From an empty page to the first true answer, by keys and buttons alone, counted."""
+"""From an empty page to the first true answer, by keys and buttons alone; a start that is called off."""
 
+import gc
 from dataclasses import replace
 from pathlib import Path
 
@@ -72,7 +73,9 @@ def test_a_window_that_is_closed_before_its_shop_is_there_ends_the_program(
     if closed:
         monkeypatch.setattr(window, "begin", lambda *_: window.close())
     started = loads(demo_bytes("spare-room-mended"))
+    looked_for = gc.isenabled()
     assert run(started, None) == (0 if closed else 3)
+    assert gc.isenabled() == looked_for  # whoever had settled that
     assert ran == ([] if closed else [started.shop.name])
     window.close()
     window.deleteLater()

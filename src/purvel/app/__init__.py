@@ -3,23 +3,22 @@
 The window shows a shop and its review, and makes edits; it computes nothing about shops itself.
 """
 
-import gc
 import os
 import sys
 from pathlib import Path
 
 from purvel.files import Document
+from purvel.garbage import not_looked_for
 
 
 def run(document: Document | None, path: Path | None) -> int:
     """Opens the window and runs until it is closed. Returns the exit code."""
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
-    gc.disable()  # nothing that is loaded becomes garbage; looking for some is a tenth of the start
-    from purvel.app.application import make_application
-    from purvel.app.window import Window
+    with not_looked_for():  # nothing that is loaded becomes garbage; looking for some is a tenth of the start
+        from purvel.app.application import make_application
+        from purvel.app.window import Window
 
-    gc.enable()
     application = make_application(sys.argv[:1])
     window = Window()
     window.show()

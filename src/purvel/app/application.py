@@ -13,7 +13,7 @@ from PySide6.QtWidgets import QApplication
 from purvel.app.theme import FAMILY
 
 COLLECT_EVERY = 200  # ms: what comes up in that while is looked through in a fifth of a frame
-ALL_AFTER = 50  # such looks: then all is looked through, once the hand rests, for that takes some frames
+ALL_AFTER = 50  # such looks: then all is looked through, once the hand rests, for that takes longer
 SETTLED_AFTER = 4_000  # ms: what is there then (libraries, widgets, catalogues) is there to stay
 
 
