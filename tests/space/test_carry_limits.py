@@ -3,12 +3,14 @@
 import random
 from collections.abc import Mapping
 
+import numpy as np
 import pytest
 
 from purvel.shop import Opening
 from purvel.space import carry_limits
 from purvel.space.carry_limits import FINENESS, LONGEST, SHORTEST, longest
-from purvel.space.carrying import Setting, finely, hopefully, simply
+from purvel.space.carrying import COARSE, Setting, finely, hopefully, simply
+from purvel.space.free_spans import evenly
 from purvel.space.ground import ground
 from purvel.space.loads import Load
 from purvel.space.shell import shell
@@ -82,6 +84,16 @@ def test_straight_through_a_gap_a_quick_search_tells_what_a_fine_one_does(
     )
     assert simply(load, setting, stops) == finely(load, setting, stops) == {"s": passes}
     assert hopefully(load, setting, stops)["s"] >= passes
+
+
+@pytest.mark.parametrize("spans", [48, 71, 151, 152, 480])
+def test_headings_that_are_looked_at_lie_each_within_its_coarse_span(spans: int) -> None:
+    """Some of the numbers of fine spans; a fine span reaches 90 / spans degrees to both sides."""
+    numbers = evenly(spans, COARSE)
+    assert numbers.dtype.kind == "i" and len(numbers) == COARSE
+    middles = 180.0 / COARSE * np.arange(COARSE)
+    away = np.abs(180.0 / spans * numbers - middles)
+    assert away.max() <= 90.0 / spans + 1e-9 and (away + 90.0 / spans).max() <= 90.0 / COARSE + 1e-9
 
 
 def test_what_has_to_be_turned_is_left_to_the_fine_search() -> None:
