@@ -59,10 +59,10 @@ def test_report_of_a_file_and_of_a_demo_are_the_same(tmp_path: Path) -> None:
 
 
 def test_no_garbage_is_looked_for_while_a_report_is_made(monkeypatch: pytest.MonkeyPatch) -> None:
-    looks: list[bool] = []
+    looks, was = list[bool](), gc.isenabled()
     monkeypatch.setattr("purvel.report.as_text", lambda _: str(looks.append(gc.isenabled())))
     assert purvel("report", "--demo", "spare-room-mended").returncode == 0
-    assert looks == [False] and gc.isenabled()
+    assert looks == [False] and gc.isenabled() == was
 
 
 def test_a_demo_without_a_name_is_the_garage(tmp_path: Path) -> None:

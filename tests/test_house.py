@@ -18,7 +18,10 @@ ROOT = Path(__file__).parents[1]
     ("room", "line"),
     [
         ("space/lanes.py", "import PySide6.QtCore"),
-        ("roomair/dust.py", "def draw() -> None:\n    from purvel.app import run\n    run(None, None)"),
+        (
+            "roomair/dust.py",
+            "def draw() -> None:\n    from purvel.app.running import run\n    run(None, None)",
+        ),
         ("airflow/air.py", "from purvel.space import lanes"),
         ("shop/air.py", "from purvel.review import review"),
     ],
@@ -102,6 +105,22 @@ window = Window(folder, QSettings(str(folder / "settings"), QSettings.Format.Ini
 window.show()
 application.processEvents()
 assert not window.grab().isNull()
+"""
+    assert loaded_by(code) == []
+
+
+def test_the_frame_is_painted_before_anything_of_shops_loads() -> None:
+    """What it loads is all that the first paint waits for."""
+    code = """
+import os
+os.environ["QT_QPA_PLATFORM"] = "offscreen"
+import purvel.cli, purvel.app.running
+own = {".".join(name.split(".")[:3]) for name in sys.modules if name.startswith("purvel.")}
+assert own == {
+    "purvel.cli", "purvel.commands", "purvel.commands.common", "purvel.commands.ducts", "purvel.demo",
+    "purvel.garbage", "purvel.app", "purvel.app.application", "purvel.app.frame", "purvel.app.running",
+    "purvel.app.theme", "purvel.app.widgets",
+}, own
 """
     assert loaded_by(code) == []
 

@@ -13,6 +13,7 @@ import typer
 from purvel import __version__
 from purvel.commands import ducts as _ducts  # noqa: F401  # it adds its commands
 from purvel.commands.common import (
+    ONE_SHOP,
     AsJson,
     Demo,
     File,
@@ -25,9 +26,7 @@ from purvel.commands.common import (
     scene_id,
 )
 from purvel.demo import NAMES
-from purvel.files import FileError
 from purvel.garbage import not_looked_for
-from purvel.shop import Shop
 
 COMMANDS = (
     "report",
@@ -94,14 +93,16 @@ def open_window(
     if version:
         print(f"purvel {__version__}")
         return 0
-    document = None if file is None and demo is None else read_document(file, demo)
+    if file is not None and demo is not None:
+        refuse(ONE_SHOP)
     try:
-        from purvel.app import run
+        from purvel.app.running import run
     except ImportError as exc:
         refuse(
             f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install."
         )
-    return int(run(document, file))
+    named = file is not None or demo is not None
+    return run(file, partial(read_document, file, demo) if named else None)
 
 
 @app.command()
@@ -163,7 +164,7 @@ def take_in_list(
     ] = None,
 ) -> None:
     """Take lists into a shop; a bad one changes nothing."""
-    from purvel.files import save
+    from purvel.files import FileError, save
     from purvel.lists import ListError, read_list, take_in
 
     document = read_document(into, None)
@@ -236,6 +237,7 @@ def simulate(
 ) -> None:
     """Stand in for an outside device on a port of this machine."""
     from purvel import stand_ins
+    from purvel.shop import Shop
 
     shop = read_document(file, demo).shop if device in stand_ins.DEVICES else Shop()
     say = partial(print, flush=True)
@@ -264,6 +266,7 @@ def own_kinds(
     ] = None,
 ) -> None:
     """List your own kinds, take some in from a TOML file, or write them to one."""
+    from purvel.files import FileError
     from purvel.files.own_kinds import Library
 
     library = Library()

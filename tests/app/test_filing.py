@@ -7,8 +7,7 @@ from PySide6.QtCore import QSettings, Qt
 from PySide6.QtTest import QTest
 
 from purvel.app.window import Window
-from purvel.demo import demo_bytes
-from purvel.files import Document, FileError, load, loads, save
+from purvel.files import Document, FileError, load, save
 from purvel.files.autosave import Origin, Slot, leftovers
 from purvel.files.reading import read_shop
 from purvel.shop import Shop
@@ -68,27 +67,6 @@ def test_thrown_away_is_gone_and_the_next_is_offered(bench: Bench, tmp_path: Pat
     assert len(kept(tmp_path)) == 1 and bench.window.notice.said.text() != first
     QTest.mouseClick(bench.window.notice.buttons[1], Qt.MouseButton.LeftButton)
     assert kept(tmp_path) == set() and not bench.window.notice.isVisible()
-
-
-def test_the_window_is_painted_before_the_shop_that_it_is_started_with(
-    bench: Bench, monkeypatch: pytest.MonkeyPatch
-) -> None:
-    plan, painted = bench.window.plan, list[tuple[str, str]]()
-    draw = plan.draw_over
-    monkeypatch.setattr(
-        plan,
-        "draw_over",
-        lambda sheet: (painted.append((plan.instead, bench.workspace.shop.name)), draw(sheet)),
-    )
-    plan.update()
-    started = loads(demo_bytes("spare-room"))
-    bench.window.begin(started, None)
-    assert painted == [("Opening the shop …", Shop().name)]
-    bench.settle()
-    assert painted[-1] == ("", started.shop.name) and bench.workspace.shop == started.shop
-    plan.update()
-    bench.window.begin(None, None)  # nothing was ever opened from a file
-    assert painted[-1] == ("", started.shop.name)
 
 
 def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(

@@ -1,20 +1,25 @@
-"""From an empty page to the first true answer, by keys and buttons alone; a start that is called off."""
+"""From the start to the first paint; from an empty page to the first true answer, by keys and buttons."""
 
 import gc
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 from pathlib import Path
 
 import pytest
-from PySide6.QtCore import QSettings, Qt
+from PySide6.QtCore import QSettings, Qt, QTimer
+from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
-from pytestqt.qtbot import QtBot
+from PySide6.QtWidgets import QApplication, QLabel
 
-from purvel.app import run
+from purvel.app.frame import Frame
+from purvel.app.running import run
+from purvel.app.theme import DARK, LIGHT
 from purvel.app.window import Window
+from purvel.cli import open_window
 from purvel.demo import demo_bytes
-from purvel.files import loads
+from purvel.files import Document, loads
 from purvel.review.place.answers import PlaceAnswers
+from purvel.shop import Shop
 from purvel.shop.edits import as_rectangle
 from tests.app.conftest import Bench
 from tests.conftest import box_room
@@ -62,20 +67,82 @@ def test_only_two_walls_square_to_each_other_make_a_rectangle(bench: Bench) -> N
     assert [wall.turn for wall in clockwise.room.walls] == [-90.0] * 4  # type: ignore[attr-defined]
 
 
-@pytest.mark.parametrize("closed", [True, False])
-def test_a_window_that_is_closed_before_its_shop_is_there_ends_the_program(
-    qtbot: QtBot, qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch, closed: bool
-) -> None:
+@pytest.fixture
+def started(
+    qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> Iterator[tuple[Frame, Callable[[], Window]]]:
+    """The frame of a start, and its window once there is one; its application runs for no time and ends
+    with 3.
+    """
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
-    window, ran = Window(tmp_path / "autosave", settings), list[str]()
-    monkeypatch.setattr("purvel.app.window.Window", lambda: window)
-    monkeypatch.setattr(QApplication, "exec", lambda *_: ran.append(window.workspace.shop.name) or 3)
-    if closed:
-        monkeypatch.setattr(window, "begin", lambda *_: window.close())
-    started = loads(demo_bytes("spare-room-mended"))
+    settings.setValue("look", "dark")
+    frame, made = Frame("mine.purvel", settings), list[Window]()
+
+    def window(frame: Frame) -> Window:
+        made.append(Window(tmp_path / "autosave", frame=frame))
+        return made[-1]
+
+    monkeypatch.setattr("purvel.app.running.Frame", lambda name: frame)
+    monkeypatch.setattr("purvel.app.window.Window", window)
+    monkeypatch.setattr(QApplication, "exec", lambda *_: 3)
+    yield frame, lambda: made[-1]
+    frame.close()
+    frame.deleteLater()
+
+
+def test_the_frame_is_painted_before_the_shop_that_it_is_started_with(
+    started: tuple[Frame, Callable[[], Window]], tmp_path: Path
+) -> None:
+    """In the user's colours, which the window takes over."""
+    frame, window = started
+    shop, seen = loads(demo_bytes("spare-room-mended")), list[QColor]()
+
+    def read() -> Document:
+        assert frame.isVisible() and frame.held is None
+        (line,) = frame.findChildren(QLabel)
+        assert line.text() == "Opening mine.purvel …"
+        seen.append(frame.grab().toImage().pixelColor(3, 3))
+        return shop
+
     looked_for = gc.isenabled()
-    assert run(started, None) == (0 if closed else 3)
+    assert run(tmp_path / "mine.purvel", read) == 3
     assert gc.isenabled() == looked_for  # whoever had settled that
-    assert ran == ([] if closed else [started.shop.name])
-    window.close()
-    window.deleteLater()
+    assert seen == [QColor(DARK.backdrop)] and window().theme is frame.theme
+    assert window().workspace.shop == shop.shop and window().isVisible()
+    assert (
+        frame.windowTitle() == f"{shop.shop.name} (mine.purvel) · Purvel" and frame.size() == window().size()
+    )
+    frame.theme.switch_paper()
+    assert frame.grab().toImage().pixelColor(3, 3) == QColor(LIGHT.backdrop)
+
+
+def test_the_frame_closes_with_what_it_holds_and_only_then(
+    started: tuple[Frame, Callable[[], Window]], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    frame, window = started
+    assert run(None, None) == 3 and window().workspace.shop == Shop()
+    window().workspace.apply(lambda shop: replace(shop, name="Mine"), "Name it")
+    monkeypatch.setattr(window().keeper, "keep_now", lambda: False)
+    assert not frame.close() and frame.isVisible() and window().isVisible()
+    assert window().notice.said.text().startswith("Your work could be kept nowhere")
+    QTest.mouseClick(window().notice.buttons[1], Qt.MouseButton.LeftButton)
+    assert not frame.isVisible()
+
+
+def test_a_frame_that_is_closed_before_its_shop_is_there_ends_the_program(
+    started: tuple[Frame, Callable[[], Window]],
+) -> None:
+    frame, _ = started
+    QTimer.singleShot(0, frame.close)
+    assert run(None, lambda: pytest.fail("nobody waits for this")) == 0
+
+
+def test_a_file_that_cannot_be_read_ends_the_start(
+    started: tuple[Frame, Callable[[], Window]], tmp_path: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    path = tmp_path / "half.purvel"
+    path.write_bytes(demo_bytes("garage")[:1000])
+    with pytest.raises(SystemExit) as ended:
+        open_window(path)
+    assert ended.value.code == 2 and "not a whole shop file" in capsys.readouterr().err
+    assert started[0].held is None

@@ -7,13 +7,12 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from PySide6.QtCore import QEventLoop, QSettings, Qt, QTimer
+from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QKeyEvent, QKeySequence, QShortcut
 from PySide6.QtWidgets import (
     QApplication,
     QComboBox,
     QHBoxLayout,
-    QMainWindow,
     QPushButton,
     QSplitter,
     QStackedWidget,
@@ -24,6 +23,7 @@ from PySide6.QtWidgets import (
 
 from purvel.app import commands
 from purvel.app.filing import Filing
+from purvel.app.frame import Frame
 from purvel.app.header import Actions, Header
 from purvel.app.keeping import Keeper
 from purvel.app.picked import Inspector
@@ -44,13 +44,18 @@ from purvel.quantities.systems import System
 from purvel.shop.edits import in_units
 
 
-class Window(QMainWindow):
-    """The main window."""
+class Window(QWidget):
+    """All that the frame holds; a window by itself where it has none."""
 
-    def __init__(self, autosave_folder: Path | None = None, settings: QSettings | None = None) -> None:
-        super().__init__()
-        self.settings = settings or QSettings()
-        self.theme = Theme(self.settings, self)
+    def __init__(
+        self,
+        autosave_folder: Path | None = None,
+        settings: QSettings | None = None,
+        frame: Frame | None = None,
+    ) -> None:
+        super().__init__(frame)
+        self.settings = settings or (frame.settings if frame else QSettings())
+        self.theme = frame.theme if frame else Theme(self.settings, self)
         self.workspace = Workspace(self)
         self.view = self.workspace.view
         self.reviews = Reviews(self.workspace)
@@ -84,9 +89,9 @@ class Window(QMainWindow):
         return stage
 
     def _build(self) -> None:
-        board = QWidget()
-        board.setObjectName("backdrop")
-        outer = QVBoxLayout(board)
+        self.setObjectName("backdrop")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         actions = Actions(self.find_anything, self.filing.print_binder, self.show_worst, self.switch_units)
@@ -99,9 +104,8 @@ class Window(QMainWindow):
         self.across = _splitter(Qt.Orientation.Horizontal, (self._middle(), 1), (self._right(), 0))
         middle.addWidget(self.across, 1)
         outer.addLayout(middle, 1)
-        self.setCentralWidget(board)
-        self.notice.lie_over(self.plan, self.found_panel, board)
-        self.finder = Finder(board, self.plan)
+        self.notice.lie_over(self.plan, self.found_panel, self)
+        self.finder = Finder(self, self.plan)
 
     def _middle(self) -> QWidget:
         """The strip, the plan, and below it the instrument."""
@@ -232,7 +236,9 @@ class Window(QMainWindow):
         """Takes on theme and text size."""
         pixels = self.theme.pixels
         ink_all(self.theme.palette, pixels)
-        self.setStyleSheet(style_sheet(self.theme.palette, pixels))
+        sheet = style_sheet(self.theme.palette, pixels)
+        if self.window().styleSheet() != sheet:
+            self.window().setStyleSheet(sheet)
         wide = min(round(pixels * 22), 380)
         self.right.setMinimumWidth(min(wide, 340))
         self.across.setSizes([max(400, self.width() - wide - 120), wide])
@@ -241,13 +247,8 @@ class Window(QMainWindow):
         self.refresh()
 
     def begin(self, document: Document | None, path: Path | None) -> None:
-        """Opens what the program was started with, else the last shop, once the window is painted: the first
-        shop loads what draws and reviews it.
-        """
+        """Opens what the program was started with, else the last shop."""
         self.take_focus()
-        self.plan.instead = "Opening the shop …" if document or self.filing.recent() else ""
-        QApplication.processEvents(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
-        self.plan.instead = ""
         if document is None:
             self.filing.resume()
         else:
@@ -304,7 +305,7 @@ class Window(QMainWindow):
 
     def _lose_and_close(self) -> None:
         self._close_anyway = True
-        self.close()
+        self.window().close()
 
     def _finish(self) -> None:
         for made in self.stages.made():

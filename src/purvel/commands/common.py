@@ -1,14 +1,18 @@
 """What all commands share: their options, reading the shop, ending with one plain sentence."""
 
+from __future__ import annotations
+
 import sys
 from pathlib import Path
-from typing import Annotated, Any, NoReturn
+from typing import TYPE_CHECKING, Annotated, Any, NoReturn
 
 import typer
 
 from purvel.demo import NAMES, demo_bytes
-from purvel.files import Document, FileError, load, loads
-from purvel.shop import Shop
+
+if TYPE_CHECKING:  # the window is painted before shops are loaded
+    from purvel.files import Document
+    from purvel.shop import Shop
 
 UsageError: Any = typer.BadParameter.__bases__[0]  # Typer exports only its children
 
@@ -24,6 +28,7 @@ Scene = Annotated[
     str | None, typer.Option("--scene", help="The scene to look at; as drawn otherwise.", show_default=False)
 ]
 AsJson = Annotated[bool, typer.Option("--json", help="Print JSON in SI units (docs/report.md).")]
+ONE_SHOP = f"Name one file, or --demo with one of {', '.join(NAMES)}."
 
 
 def refuse(sentence: str) -> NoReturn:
@@ -39,8 +44,10 @@ def not_written(path: Path | None, exc: OSError) -> NoReturn:
 
 def read_document(file: Path | None, demo: str | None) -> Document:
     """The document that was named; ends with a sentence where it cannot be read."""
+    from purvel.files import FileError, load, loads
+
     if (file is None) == (demo is None):
-        refuse(f"Name one file, or --demo with one of {', '.join(NAMES)}.")
+        refuse(ONE_SHOP)
     try:
         if demo is not None:
             return loads(_demo(demo), demo)

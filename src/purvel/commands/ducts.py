@@ -1,15 +1,19 @@
 """Commands of the ducts: searches for sizes and routes."""
 
+from __future__ import annotations
+
 import json
 from dataclasses import replace
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from purvel.commands.common import AsJson, Demo, File, app, not_written, read_document, refuse
-from purvel.files import Document, FileError
-from purvel.shop import Shop
+
+if TYPE_CHECKING:
+    from purvel.files import Document
+    from purvel.shop import Shop
 
 Source = Annotated[str | None, typer.Option("--source", help="The id of the source.", show_default=False)]
 Speeds = Annotated[str, typer.Option("--speeds", help="least or want: the speed that runs are asked for.")]
@@ -71,7 +75,7 @@ def routes(
 
 def _kept(document: Document, shop: Shop, to: Path | None) -> None:
     """The document with another shop written where it was asked for."""
-    from purvel.files import save
+    from purvel.files import FileError, save
 
     if to is None:
         return

@@ -74,7 +74,6 @@ class PlanView(DrawingView):
         self.prompt.refused.connect(workspace.said.emit)
         self.prompt.done.connect(self.setFocus)
         self.measuring = Measuring()
-        self.instead = ""  # what is said in the middle instead of a first step
         self._where = NOWHERE
         self._seen: tuple[Shop, object] = (workspace.shop, None)
         self._walls = workspace.shop.room.walls
@@ -124,7 +123,6 @@ class PlanView(DrawingView):
         view_scale(sheet, self.width(), self.height(), self.workspace.shop.units)
         # where things stand it is said beside the plan
         hint = self.stage.empty_hint() if self.stage and not self.workspace.shown.things else ""
-        hint = self.instead or hint
         if hint:
             wide = min(self.width() - 80, 560)
             wrapped(sheet, hint, QRectF((self.width() - wide) / 2, 0, wide, self.height()))

@@ -3,9 +3,13 @@
 Text contrast is at least 4.5:1, lines that carry meaning at least 3:1 (tested).
 """
 
-from dataclasses import dataclass
+from __future__ import annotations
 
-from purvel.review.finding import Grade
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:  # the frame is painted in these colours before findings are loaded
+    from purvel.review.finding import Grade
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,10 +39,8 @@ class Palette:
     air_coarse: str
 
     def grade(self, grade: Grade) -> str:
-        """The colour of a grade; its word and shape go with it."""
-        return {Grade.STOP: self.stop, Grade.MEND: self.mend, Grade.WATCH: self.watch, Grade.GOOD: self.good}[
-            grade
-        ]
+        """The colour of a grade, which are in this order; its word and shape go with it."""
+        return (self.stop, self.mend, self.watch, self.good)[grade]
 
 
 LIGHT = Palette(

@@ -1,0 +1,35 @@
+"""From the first paint to the last: the frame, then what it holds."""
+
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from purvel.app.application import make_application
+from purvel.app.frame import Frame
+
+if TYPE_CHECKING:
+    from purvel.files import Document
+
+
+def run(path: Path | None, read: "Callable[[], Document] | None") -> int:
+    """Opens the window and runs until it is closed. Returns the exit code.
+
+    `read` gives the document to begin with, which `path` is the file of; None goes on with the last shop. It
+    is asked once the frame is painted: reading and reviewing shops takes several times as long to load.
+    """
+    if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
+        os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+    application = make_application(sys.argv[:1])
+    frame = Frame(path.name if path else "")
+    frame.appear()
+    if not frame.isVisible():  # closed again already
+        return 0
+    document = read() if read else None
+    from purvel.app.window import Window
+
+    window = Window(frame=frame)
+    frame.hold(window)
+    window.begin(document, path)
+    return application.exec()
