@@ -124,11 +124,15 @@ def _round(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
 
 
 def _aisle(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
-    """Room to stand where that is what is taken; else what stands at the narrowest place, moved off it."""
+    """What stands at the narrowest place, moved off it; then room to stand, where that is taken."""
+    yield from _off_the_narrow_place(finding, answers, say)
     standing = (other for other in quick_findings(answers, say) if other.rule == "standing-room")
     taken = next((other for other in standing if other.about == finding.about), None)
     if taken is not None:
         yield from _room_to_stand(taken, answers, say)
+
+
+def _off_the_narrow_place(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
     # a squeeze is seldom worth the long search for more
     if finding.where.point is None or finding.grade == Grade.WATCH:
         return
