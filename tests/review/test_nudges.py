@@ -4,6 +4,7 @@ import random
 
 import pytest
 
+from purvel.catalogue import make_thing
 from purvel.demo import demo_bytes
 from purvel.files import loads
 from purvel.review import Figures, Memory
@@ -13,9 +14,10 @@ from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.keep_free import bay, doors, panels, space_of
 from purvel.review.place.lane_rules import lane_grade, lanes
 from purvel.review.place.rules import quick_findings, standing_grade
+from purvel.review.place.thrown_rules import lines_of_throw, throw_grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.shop import Shop
-from purvel.shop.edits import move_thing
+from purvel.shop.edits import change_room, move_thing, put
 from purvel.space.standing_room import standing_room
 
 SAY = Figures("metric")
@@ -66,6 +68,28 @@ def test_one_lane_is_graded_as_among_all() -> None:
             assert machine is not None
             assert lane_grade(place.lane(machine)) == found.grade
             assert place.lane(machine) == place.lanes[machine.id]
+
+
+def test_what_is_in_one_line_of_throw_is_as_among_all() -> None:
+    """Who stands behind a saw or before a lathe, the glass there, the door that opens there."""
+    shop, rng, seen = loads(demo_bytes("garage")).shop, random.Random(8), set[str]()
+    lathe = make_thing("lathe", "lathe", 3.0, 3.0, 0.0)
+    shop = put(shop, lathe)
+    things, openings = [one.id for one in shop.things], [one.id for one in shop.room.openings]
+    for _ in range(60):
+        shop = moved(shop, rng)
+        answers = Answers(shop, Memory())
+        found = {one.about: one.grade for one in lines_of_throw(answers, SAY)}
+        for machine in shop.things:
+            for item in (*things, *openings):
+                other = shop.thing(item)
+                one = answers.of(PlaceAnswers).thrown_by(machine, () if other is None else (other,))
+                assert throw_grade(one, item) == found.get((machine.id, item), Grade.GOOD)
+        seen |= {"lathe" if one[0] == "lathe" else "fed" for one in found}
+        seen |= {"opening" if one[1] in openings else "worker" for one in found}
+    assert seen == {"lathe", "fed", "opening", "worker"}
+    walk = change_room(shop, walls=shop.room.walls[:2])
+    assert Answers(walk, Memory()).of(PlaceAnswers).thrown_by(lathe, shop.things) is None  # still open
 
 
 def test_room_to_stand_is_graded_for_one_as_among_all() -> None:

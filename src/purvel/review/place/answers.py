@@ -39,17 +39,17 @@ class PlaceAnswers:
     @once
     def lanes(self) -> dict[str, Lane]:
         """Lanes by machine; none while the room is open."""
-        if not self._room.traverse.is_closed:
-            return {}
-        shop = self._shop
-        return self._ask(lanes, shop.things, shop.stock, shop.hand_room, self.ground, self._room.shell)
+        return self._lanes_of(self._shop.things)
 
     def lane(self, machine: Thing) -> Lane:
         """One machine's lane, without the others'. Raises KeyError where it has none."""
+        return self._lanes_of((machine,))[machine.id]
+
+    def _lanes_of(self, machines: tuple[Thing, ...]) -> dict[str, Lane]:
+        if not self._room.traverse.is_closed:
+            return {}
         shop = self._shop
-        return self._ask(lanes, (machine,), shop.stock, shop.hand_room, self.ground, self._room.shell)[
-            machine.id
-        ]
+        return self._ask(lanes, machines, shop.stock, shop.hand_room, self.ground, self._room.shell)
 
     @once
     def other_lanes(self) -> list[Lane]:
@@ -75,15 +75,17 @@ class PlaceAnswers:
     @once
     def thrown(self) -> list[Thrown]:
         """Where machines may throw what is worked, and who stands there."""
-        turns = trade_operations()["turn"].by
-        turning = tuple(thing for thing in self._shop.things if thing.kind in turns)
-        return self._ask(thrown, self.lanes, turning, self._shop.things, self._room.shell)
+        return self._ask(thrown, self.lanes, _turning(self._shop.things), self._shop.things, self._room.shell)
+
+    def thrown_by(self, machine: Thing, others: tuple[Thing, ...]) -> Thrown | None:
+        """Where one machine throws, and who of some others stands there; None where it throws nothing."""
+        found = thrown(self._lanes_of((machine,)), _turning((machine,)), others, self._room.shell)
+        return next(iter(found), None)
 
     def flight(self, machine: Thing) -> Flight | None:
         """Where one machine throws; None where it throws nothing."""
         lanes = [self.lanes[machine.id]] if machine.id in self.lanes else []
-        turning = (machine,) if machine.kind in trade_operations()["turn"].by else ()
-        return flights(lanes, turning, self._room.shell).get(machine.id)
+        return flights(lanes, _turning((machine,)), self._room.shell).get(machine.id)
 
     @once
     def round_zones(self) -> dict[str, RoundZone]:
@@ -185,3 +187,9 @@ class PlaceAnswers:
         if not self._room.traverse.is_closed:
             return []
         return self._ask(low_ceiling, self._shop.things, self._room.bare)
+
+
+def _turning(things: tuple[Thing, ...]) -> tuple[Thing, ...]:
+    """Those that turn what may break."""
+    turns = trade_operations()["turn"].by
+    return tuple(thing for thing in things if thing.kind in turns)

@@ -14,6 +14,7 @@ from purvel.review.place.keep_free import space_of
 from purvel.review.place.lane_rules import lane_grade, round_grade, shut_door, with_open
 from purvel.review.place.rules import QUICK, quick_findings, standing_grade
 from purvel.review.place.support_rules import TIPS
+from purvel.review.place.thrown_rules import throw_grade
 from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import tried
 from purvel.review.stage import Candidate, Progress, Proposer
@@ -119,6 +120,19 @@ def _round(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candida
         machine = trial.shop.thing(finding.about[0])
         zone = None if machine is None else trial.of(PlaceAnswers).round_zone(machine)
         return Grade.GOOD if zone is None else round_grade(zone)
+
+    yield from nudges(finding, answers, say, QUICK, grade)
+
+
+def _thrown(finding: Finding, answers: Answers, say: Figures) -> Iterator[Candidate]:
+    """Who stands in the line moved out of it, or the machine that throws."""
+    thrower, item = finding.about
+
+    def grade(trial: Answers) -> Grade:
+        machine, other = trial.shop.thing(thrower), trial.shop.thing(item)
+        assert machine is not None
+        one = trial.of(PlaceAnswers).thrown_by(machine, () if other is None else (other,))
+        return throw_grade(one, item)
 
     yield from nudges(finding, answers, say, QUICK, grade)
 
@@ -268,7 +282,7 @@ REMEDIES: dict[str, Proposer] = {
     "overhead-door": _out_of_the_way,
     "bay-blocked": _bay,
     "round-zone": _round,
-    "kickback-line": _nudge,
+    "kickback-line": _thrown,
     "car-way": _nudge,
     "too-tall": _nudge,
     "operation": _nudge,

@@ -43,6 +43,12 @@ def lines_of_throw(answers: Answers, say: Figures) -> Iterator[Finding]:
             yield _in_the_line(one, item, sentence, is_fed, say)
 
 
+def throw_grade(one: Thrown | None, item: str) -> Grade:
+    """Whether something should not be where a machine throws."""
+    is_there = one is not None and item in (*one.workers, *one.glass, *one.doors)
+    return Grade.WATCH if is_there else Grade.GOOD
+
+
 def cutter_of(shop: Shop, machine: str) -> str:
     """What cuts at a machine: a saw has a blade."""
     thing = shop.thing(machine)
@@ -53,7 +59,7 @@ def _in_the_line(one: Thrown, item: str, sentence: str, is_fed: bool, say: Figur
     where = "straight back, as wide as the stock" if is_fed else "before the lathe, as wide as it is"
     return Finding(
         "kickback-line",
-        Grade.WATCH,
+        throw_grade(one, item),
         (one.thing, item),
         sentence,
         f"The strip runs {say.length(REACH)} {where}, or to the wall. {_AIMED} The maker's manual decides.",
