@@ -9,7 +9,7 @@ import pytest
 from PySide6.QtCore import QSettings, Qt, QTimer
 from PySide6.QtGui import QColor
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QToolButton, QWidget
 
 from purvel.app.frame import Frame
 from purvel.app.running import run
@@ -76,6 +76,7 @@ def started(
     """
     settings = QSettings(str(tmp_path / "settings.ini"), QSettings.Format.IniFormat)
     settings.setValue("look", "dark")
+    settings.setValue("text", 21)
     frame, made = Frame("mine.purvel", settings), list[Window]()
 
     def window(frame: Frame) -> Window:
@@ -114,6 +115,25 @@ def test_the_frame_is_painted_before_the_shop_that_it_is_started_with(
     )
     frame.theme.switch_paper()
     assert frame.grab().toImage().pixelColor(3, 3) == QColor(LIGHT.backdrop)
+
+
+def test_all_letters_have_the_users_size_from_the_first_paint(
+    started: tuple[Frame, Callable[[], Window]], tmp_path: Path
+) -> None:
+    frame, _ = started
+    assert run(None, None) == 3
+
+    def sizes(one: QWidget) -> set[int]:
+        return {
+            part.font().pixelSize() for kind in (QPushButton, QToolButton) for part in one.findChildren(kind)
+        }
+
+    assert sizes(frame) == {21}
+    frame.settings.setValue("text", 24)
+    alone = Window(tmp_path / "other", frame.settings)
+    assert sizes(alone) == {24}
+    alone.close()
+    alone.deleteLater()
 
 
 def test_the_frame_closes_with_what_it_holds_and_only_then(

@@ -6,7 +6,7 @@ from PySide6.QtCore import QEventLoop, QSettings, Qt, QTimer
 from PySide6.QtGui import QCloseEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow, QWidget
 
-from purvel.app.theme import Theme, ink_all, style_sheet
+from purvel.app.theme import inked, style_sheet
 from purvel.app.widgets.words import Words
 
 PAINTED_WITHIN = 300  # ms: a desktop that shows it later does not keep the shop waiting
@@ -19,14 +19,14 @@ class Frame(QMainWindow):
     """
 
     def __init__(self, name: str, settings: QSettings | None = None) -> None:
+        settings = settings or QSettings()
+        theme = inked(settings)
         super().__init__()
-        self.settings = settings or QSettings()
-        self.theme = Theme(self.settings, self)
+        self.settings, self.theme = settings, theme
         self.held: QWidget | None = None
         self._first_paint = QEventLoop(self)
         self.setWindowTitle("Purvel")
         self.resize(1280, 800)
-        ink_all(self.theme.palette, self.theme.pixels)
         self.setStyleSheet(style_sheet(self.theme.palette, self.theme.pixels))
         line = Words(f"Opening {name} …" if name else "Opening …")
         line.setAlignment(Qt.AlignmentFlag.AlignCenter)

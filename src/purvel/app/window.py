@@ -32,7 +32,7 @@ from purvel.app.rail import COMPACT_FROM, Rail, key_of
 from purvel.app.reviews import Reviews
 from purvel.app.stages import ENTRIES, Stages
 from purvel.app.stages.stage import Stage
-from purvel.app.theme import Theme, ink_all, style_sheet
+from purvel.app.theme import ink_all, inked, style_sheet
 from purvel.app.widgets.finder import Finder
 from purvel.app.widgets.findings import FindingsPanel
 from purvel.app.widgets.notice import Notice
@@ -48,20 +48,18 @@ class Window(QWidget):
     """All that the frame holds; a window by itself where it has none."""
 
     def __init__(
-        self,
-        autosave_folder: Path | None = None,
-        settings: QSettings | None = None,
-        frame: Frame | None = None,
+        self, autosave: Path | None = None, settings: QSettings | None = None, frame: Frame | None = None
     ) -> None:
+        settings = settings or (frame.settings if frame else QSettings())
+        theme = frame.theme if frame else inked(settings)
         super().__init__(frame)
-        self.settings = settings or (frame.settings if frame else QSettings())
-        self.theme = frame.theme if frame else Theme(self.settings, self)
+        self.settings, self.theme = settings, theme
         self.workspace = Workspace(self)
         self.view = self.workspace.view
         self.reviews = Reviews(self.workspace)
         self.notice = Notice()
-        self.keeper = Keeper(self.workspace, autosave_folder)
-        self.filing = Filing(self, self.keeper, self.settings, autosave_folder, self.notice.ask)
+        self.keeper = Keeper(self.workspace, autosave)
+        self.filing = Filing(self, self.keeper, self.settings, autosave, self.notice.ask)
         self.stages = Stages(self._make_stage)
         self.plan = PlanView(self.workspace, self.reviews, self.theme)
         self.findings = FindingsPanel(self.workspace, self.reviews, self.theme)

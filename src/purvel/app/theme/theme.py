@@ -64,6 +64,15 @@ def _bounded(value: object) -> int:
         return SMALLEST
 
 
+def inked(settings: QSettings) -> Theme:
+    """The theme that is kept in the settings, for a window that is about to be made: until the application
+    runs, a widget keeps the letters that it is made with.
+    """
+    theme = Theme(settings)
+    ink_all(theme.palette, theme.pixels)
+    return theme
+
+
 def ink_all(palette: Palette, pixels: int) -> None:
     """Letters of a size [px] and in ink wherever nothing else is said, in every window of the application.
 
