@@ -61,16 +61,20 @@ def test_the_table_marks_the_cheapest_and_names_what_is_missing(piped: Shop) -> 
     assert table.rows[0][4].endswith(" *") and not table.rows[0][3].endswith(" *")
     assert table.rows[1][3] == "–" and table.rows[-1][3] == "1 line"
     text = " ".join(said(answers_of(shop)))
-    assert (
-        "Nobody offers everything." in text
-        and "Tin & Sons also quotes what is not on the bill: Copper wire." in text
-    )
+    split, _ = compared(answers_of(shop)).split
+    for words in (
+        "Nobody offers everything.",
+        f"Each line where it is cheapest: $ {split:,.2f}. Carriage is not in it.",
+        "Tin & Sons also quotes what is not on the bill: Copper wire.",
+    ):
+        assert words in text
     assert quote_table(answers_of(piped), Figures("metric")) is None
 
 
 def test_the_cheapest_for_everything_is_told(piped: Shop) -> None:
     many = len(bill(answers_of(piped)))
     shop = take_in(piped, filled(piped, "Tin & Sons", dict.fromkeys(range(many), 10.0)))[0]
+    assert not [one for one in said(answers_of(shop)) if one.startswith("Each line")]  # all lines are his
     shop = take_in(shop, filled(shop, "Pipe Yard", dict.fromkeys(range(many), 9.0)))[0]
     total = 9.0 * sum(line.amount for line in bill(answers_of(piped)))
     text = " ".join(said(answers_of(shop)))
