@@ -94,6 +94,16 @@ def test_bad_usage_ends_with_one_plain_line(words: tuple[str, ...]) -> None:
     assert "Traceback" not in done.stderr
 
 
+def test_a_window_without_qt_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    """As where a library that it needs is not there."""
+    for name in [name for name in sys.modules if name.startswith(("purvel.app", "PySide6"))]:
+        monkeypatch.delitem(sys.modules, name)
+    monkeypatch.setitem(sys.modules, "PySide6", None)
+    done = purvel("--demo", "garage")
+    assert done.returncode == 2 and done.stderr.startswith("purvel: The window needs Qt, which does not load")
+    assert "./start" in done.stderr and len(done.stderr.splitlines()) == 1
+
+
 def test_a_bad_file_is_refused(tmp_path: Path) -> None:
     path = tmp_path / "half.purvel"
     path.write_bytes(demo_bytes("garage")[:1000])

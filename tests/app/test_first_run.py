@@ -136,6 +136,23 @@ def test_all_letters_have_the_users_size_from_the_first_paint(
     alone.deleteLater()
 
 
+def test_keys_reach_the_window_where_nothing_has_the_keyboard(
+    started: tuple[Frame, Callable[[], Window]],
+) -> None:
+    frame, window = started
+    assert run(None, lambda: loads(demo_bytes("spare-room-mended"))) == 3
+    QTest.keyClicks(window().plan, "3")
+    assert window().view.now.stage == "flow"
+    window().plan.setFocus()
+    window().plan.clearFocus()
+    assert frame.focusWidget() is None
+    QTest.keyClicks(frame, "2")
+    assert window().view.now.stage == "place"
+    units = window().workspace.shop.units
+    QTest.keyClicks(frame, "u")
+    assert window().workspace.shop.units != units
+
+
 def test_the_frame_closes_with_what_it_holds_and_only_then(
     started: tuple[Frame, Callable[[], Window]], monkeypatch: pytest.MonkeyPatch
 ) -> None:

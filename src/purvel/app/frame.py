@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QEventLoop, QSettings, Qt, QTimer
-from PySide6.QtGui import QCloseEvent, QPaintEvent
+from PySide6.QtGui import QCloseEvent, QKeyEvent, QPaintEvent
 from PySide6.QtWidgets import QMainWindow, QWidget
 
 from purvel.app.theme import inked, style_sheet
@@ -48,6 +48,13 @@ class Frame(QMainWindow):
         held.windowTitleChanged.connect(self.setWindowTitle)
         self.setCentralWidget(held)
         held.show()  # at once, so that what takes the keyboard can have it
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Keys come here where nothing has the keyboard: a card that had it may be gone."""
+        if self.held is not None and self.focusWidget() is None:
+            self.held.keyPressEvent(event)
+        else:
+            super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent) -> None:
         event.setAccepted(self.held is None or self.held.close())
