@@ -162,10 +162,10 @@ def test_many_empty_lists_are_refused_at_once() -> None:
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as container:
         container.writestr("shop.json", text)
-    start = time.perf_counter()
+    start = time.process_time()
     with pytest.raises(FileError, match="more items"):
         loads(target.getvalue())
-    assert time.perf_counter() - start < 3.0  # it was 18 s
+    assert time.process_time() - start < 3.0  # it was 18 s
 
 
 def test_a_bomb_is_not_unpacked() -> None:
