@@ -35,12 +35,12 @@ class Frame(QMainWindow):
     def appear(self) -> None:
         """Shows it and waits until it is painted."""
         self.show()
-        QTimer.singleShot(PAINTED_WITHIN, self._first_paint.quit)
+        QTimer.singleShot(PAINTED_WITHIN, self._first_paint, self._first_paint.quit)
         self._first_paint.exec(QEventLoop.ProcessEventsFlag.ExcludeUserInputEvents)
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
-        QTimer.singleShot(0, self._first_paint.quit)
+        QTimer.singleShot(0, self._first_paint, self._first_paint.quit)
 
     def hold(self, held: QWidget) -> None:
         """Takes in what it is the frame of; that also says its title."""
