@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, NetworkResult
 from purvel.app.widgets.fields import ChoiceField, length_field, number_field, text_field
@@ -87,7 +87,11 @@ class GateChoices(QWidget):
                 drawn = number_field(
                     f"How far {gate.name or gate.id} is open", "%", least=2, most=100, decimals=0
                 )
-                drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 00"))
+                drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 0"))
+                drawn.setSizePolicy(
+                    QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred
+                )  # the name has the rest
+                drawn.float_refusal()
                 drawn.show_value(100 * dict(flows.part_open).get(gate.id, 1.0))
                 drawn.entered.connect(partial(self._draw_out, flows, gate.id))
                 cells.append(drawn)

@@ -57,7 +57,7 @@ class DuctInstrument(QWidget):
         self.plans = PlansPane()
         self._plans = WhenSeen(self.plans, self.plans.fill)
         panes = [
-            Pane("Gates", scrolled(self.choices), 14.0, 6),
+            Pane("Gates", scrolled(self.choices), 14.0, 7),
             Pane("Walk", self.walking, 14.0, 10),
             Pane("Curve", self.chart, 11.0, 7),
             Pane("Gains", self.gains, 24.0, 8),
