@@ -107,6 +107,8 @@ def turn_between(a: Vector, b: Vector) -> float:
 
     >>> turn_between((2.0, 0.0, 0.0), (0.0, 0.0, 0.5)), turn_between((1.0, 1.0, 0.0), (-3.0, -3.0, 0.0))
     (90.0, 180.0)
+    >>> turn_between((-2.8, 2.0, -0.4), (-2.8, 2.0, -0.4))
+    0.0
     """
     cosine = sum(p * q for p, q in zip(a, b)) / (hypot(*a) * hypot(*b))
     return degrees(acos(min(max(cosine, -1.0), 1.0)))
