@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from PySide6.QtCore import QSettings, Qt, QTimer
-from PySide6.QtGui import QColor
+from PySide6.QtGui import QColor, QPaintEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication, QLabel, QPushButton, QToolButton, QWidget
 
@@ -92,19 +92,24 @@ def started(
 
 
 def test_the_frame_is_painted_before_the_shop_that_it_is_started_with(
-    started: tuple[Frame, Callable[[], Window]], tmp_path: Path
+    started: tuple[Frame, Callable[[], Window]], tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     """In the user's colours, which the window takes over."""
     frame, window = started
-    shop, seen = loads(demo_bytes("spare-room-mended")), list[QColor]()
+    shop, seen, paints, paint = loads(demo_bytes("spare-room-mended")), list[QColor](), [0], Frame.paintEvent
+
+    def painted(one: Frame, event: QPaintEvent) -> None:
+        paints[0] += 1
+        paint(one, event)
 
     def read() -> Document:
-        assert frame.isVisible() and frame.held is None
+        assert paints[0] and frame.held is None
         (line,) = frame.findChildren(QLabel)
         assert line.text() == "Opening mine.purvel …"
         seen.append(frame.grab().toImage().pixelColor(3, 3))
         return shop
 
+    monkeypatch.setattr(Frame, "paintEvent", painted)
     looked_for = gc.isenabled()
     assert run(tmp_path / "mine.purvel", read) == 3
     assert gc.isenabled() == looked_for  # whoever had settled that
