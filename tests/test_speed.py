@@ -23,10 +23,10 @@ from tests.crowd import crowded_shop
 
 
 def taken(act: Callable[[], object]) -> float:
-    """Of a processor [s]."""
-    start = time.process_time()
+    """Of a processor, by this thread [s]."""
+    start = time.thread_time()
     act()
-    return time.process_time() - start
+    return time.thread_time() - start
 
 
 def times_as_much(act: Callable[[], object], than: Callable[[], object], rounds: int = 7) -> float:
@@ -37,10 +37,9 @@ def times_as_much(act: Callable[[], object], than: Callable[[], object], rounds:
 
 
 def yardstick() -> Callable[[], object]:
-    """A fixed piece of array work: 40 solves of a 200 x 200 system."""
-    rng = np.random.default_rng(1)
-    matrix, right = rng.random((200, 200)) + 200 * np.eye(200), rng.random(200)
-    return lambda: [np.linalg.solve(matrix, right) for _ in range(40)]
+    """A fixed piece of array work, about 0.022 s, all in one thread: 40,000 figures sorted sixty times."""
+    figures = np.random.default_rng(1).random(40_000)
+    return lambda: [np.sort(figures) for _ in range(60)]
 
 
 def test_two_hundred_gate_sets_cost_far_less_than_one_by_one(benchmark: BenchmarkFixture) -> None:
@@ -80,7 +79,7 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
     assert (
         len(lanes) == 12
     )  # of all that stands there the twelve with a duct are fed, the small ones are round
-    assert times_as_much(drag, yardstick()) < 25
+    assert times_as_much(drag, yardstick()) < 8
     benchmark(drag)
 
 
@@ -88,7 +87,7 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
 def test_the_whole_review_after_one_of_sixty_things_moved(
     benchmark: BenchmarkFixture, thing: str, x: float, y: float
 ) -> None:
-    """0.1 s where the yardstick takes about 0.03 s; it was 3 s."""
+    """Twice what the yardstick takes; it was 3 s."""
     shop, memory = crowded_shop(), Memory()
     first_review(shop, memory)
 
@@ -97,12 +96,12 @@ def test_the_whole_review_after_one_of_sixty_things_moved(
         first_review(move_thing(shop, thing, moved.x, y), memory)
 
     moved.x = x
-    assert times_as_much(moved, yardstick()) < 12
+    assert times_as_much(moved, yardstick()) < 8
     benchmark(moved)
 
 
 def test_a_day_and_three_rooms(benchmark: BenchmarkFixture, monkeypatch: pytest.MonkeyPatch) -> None:
-    """Eight hours second by second in three rooms and five sizes: 0.02 s where the yardstick takes 0.03."""
+    """Eight hours second by second in three rooms and five sizes: as long as the yardstick takes."""
     air = Air(
         session=Session(
             minutes=480, work=tuple(WorkInterval(id=f"s{k}", start=40.0 * k, minutes=15) for k in range(10))
