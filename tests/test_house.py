@@ -125,6 +125,36 @@ assert own == {
     assert loaded_by(code) == []
 
 
+RACE = """
+import sys
+from threading import Barrier, Thread
+from purvel.libraries import np, shapely
+
+together, ended = Barrier(2), []
+
+
+def ask(act):
+    together.wait()
+    ended.append(act())
+
+
+asks = (lambda: np.array([1.0]), lambda: shapely.Point(0, 0))
+hands = [Thread(target=ask, args=(act,), daemon=True) for act in asks]
+for one in hands:
+    one.start()
+for one in hands:
+    one.join()
+assert len(ended) == 2
+"""
+
+
+def test_two_threads_may_ask_for_libraries_first() -> None:
+    """As the window and the review do where there is one processor: of twenty six broke."""
+    for _ in range(8):
+        done = subprocess.run([sys.executable, "-c", RACE], capture_output=True, text=True, check=False)
+        assert done.returncode == 0, done.stderr[-400:]
+
+
 def test_catalogue_kinds_have_what_the_engines_read() -> None:
     assert len(kinds()) >= 14
     for key, kind in kinds().items():

@@ -4,6 +4,7 @@ painted before they are there.
 
 import os
 from importlib import import_module
+from threading import RLock
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
@@ -19,14 +20,22 @@ else:
     # Matrices here are small: threads for them would only keep the processor from who paints meanwhile.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
+    _LOADING = RLock()
+
     class _AtFirstUse:
-        """Stands for a module; each of its names is looked up once."""
+        """Stands for a module; each of its names is looked up once.
+
+        One thread loads at a time, and NumPy first and whole: Shapely begins to load it from the inside, and
+        where two threads load it from both ends Python gives one of them half a module.
+        """
 
         def __init__(self, name: str) -> None:
             self._name = name
 
         def __getattr__(self, wanted: str) -> Any:
-            found = getattr(import_module(self._name), wanted)
+            with _LOADING:
+                import_module("numpy")
+                found = getattr(import_module(self._name), wanted)
             setattr(self, wanted, found)
             return found
 
