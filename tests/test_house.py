@@ -118,7 +118,7 @@ import purvel.cli, purvel.app.running
 own = {".".join(name.split(".")[:3]) for name in sys.modules if name.startswith("purvel.")}
 assert own == {
     "purvel.cli", "purvel.commands", "purvel.commands.common", "purvel.commands.ducts", "purvel.demo",
-    "purvel.garbage", "purvel.app", "purvel.app.application", "purvel.app.frame", "purvel.app.running",
+    "purvel.app", "purvel.app.application", "purvel.app.frame", "purvel.app.running",
     "purvel.app.theme", "purvel.app.widgets",
 }, own
 """

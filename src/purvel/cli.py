@@ -1,8 +1,10 @@
 """The `purvel` command: opens the window, reports, exports."""
 
+import gc
 import json
 import sys
-from contextlib import nullcontext
+from collections.abc import Iterator
+from contextlib import contextmanager, nullcontext
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
@@ -26,7 +28,6 @@ from purvel.commands.common import (
     scene_id,
 )
 from purvel.demo import NAMES
-from purvel.garbage import not_looked_for
 
 COMMANDS = (
     "report",
@@ -43,6 +44,18 @@ COMMANDS = (
 LASTING = ("open", "simulate")  # as long as somebody likes
 
 
+@contextmanager
+def _garbage_not_looked_for() -> Iterator[None]:
+    """No garbage is looked for meanwhile; after that as before."""
+    was_looked_for = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was_looked_for:
+            gc.enable()
+
+
 def main() -> None:
     """Runs the command; bad usage and unreadable input end with one plain line and exit code 2."""
     words = _demo_without_name(sys.argv[1:])
@@ -52,7 +65,7 @@ def main() -> None:
         words = ["open", *words]
     command = typer.main.get_command(app)
     # what ends by itself ends before its garbage matters; looking for that is a tenth of a report
-    garbage = nullcontext() if words[0] in LASTING else not_looked_for()
+    garbage = nullcontext() if words[0] in LASTING else _garbage_not_looked_for()
     try:
         with garbage:
             code = command.main(args=words, prog_name="purvel", standalone_mode=False)

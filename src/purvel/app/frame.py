@@ -40,7 +40,8 @@ class Frame(QMainWindow):
 
     def paintEvent(self, event: QPaintEvent) -> None:
         super().paintEvent(event)
-        QTimer.singleShot(0, self._first_paint, self._first_paint.quit)
+        if self.held is None:
+            QTimer.singleShot(0, self._first_paint, self._first_paint.quit)
 
     def hold(self, held: QWidget) -> None:
         """Takes in what it is the frame of; that also says its title."""

@@ -1,5 +1,7 @@
 """From the first paint to the last: the frame, then what it holds."""
 
+from __future__ import annotations
+
 import os
 import sys
 from collections.abc import Callable
@@ -13,7 +15,7 @@ if TYPE_CHECKING:
     from purvel.files import Document
 
 
-def run(path: Path | None, read: "Callable[[], Document] | None") -> int:
+def run(path: Path | None, read: Callable[[], Document] | None) -> int:
     """Opens the window and runs until it is closed. Returns the exit code.
 
     `read` gives the document to begin with, which `path` is the file of; None goes on with the last shop. It

@@ -88,9 +88,8 @@ class GateChoices(QWidget):
                     f"How far {gate.name or gate.id} is open", "%", least=2, most=100, decimals=0
                 )
                 drawn.line.setFixedWidth(check.fontMetrics().horizontalAdvance("100 % 0"))
-                drawn.setSizePolicy(
-                    QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred
-                )  # the name has the rest
+                # the name has the rest
+                drawn.setSizePolicy(QSizePolicy.Policy.Fixed, QSizePolicy.Policy.Preferred)
                 drawn.float_refusal()
                 drawn.show_value(100 * dict(flows.part_open).get(gate.id, 1.0))
                 drawn.entered.connect(partial(self._draw_out, flows, gate.id))
