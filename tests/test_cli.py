@@ -99,9 +99,11 @@ def test_a_window_without_qt_is_refused(monkeypatch: pytest.MonkeyPatch) -> None
     for name in [name for name in sys.modules if name.startswith(("purvel.app", "PySide6"))]:
         monkeypatch.delitem(sys.modules, name)
     monkeypatch.setitem(sys.modules, "PySide6", None)
-    done = purvel("--demo", "garage")
-    assert done.returncode == 2 and done.stderr.startswith("purvel: The window needs Qt, which does not load")
-    assert "./start" in done.stderr and len(done.stderr.splitlines()) == 1
+    for words in ((), ("--demo", "garage"), ("mine.purvel",)):  # each of them opens the window
+        done = purvel(*words)
+        assert done.returncode == 2
+        assert done.stderr.startswith("purvel: The window needs Qt, which does not load")
+        assert "./start" in done.stderr and len(done.stderr.splitlines()) == 1
 
 
 def test_a_bad_file_is_refused(tmp_path: Path) -> None:
