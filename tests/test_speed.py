@@ -79,7 +79,7 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
     assert (
         len(lanes) == 12
     )  # of all that stands there the twelve with a duct are fed, the small ones are round
-    assert times_as_much(drag, yardstick()) < 8
+    assert times_as_much(drag, yardstick()) < 2
     benchmark(drag)
 
 
@@ -87,7 +87,7 @@ def test_moving_one_of_sixty_things_recomputes_lanes_quickly(benchmark: Benchmar
 def test_the_whole_review_after_one_of_sixty_things_moved(
     benchmark: BenchmarkFixture, thing: str, x: float, y: float
 ) -> None:
-    """Twice what the yardstick takes; it was 3 s."""
+    """Twice what the yardstick takes; it was a hundred times."""
     shop, memory = crowded_shop(), Memory()
     first_review(shop, memory)
 
