@@ -12,7 +12,7 @@ from PySide6.QtWidgets import QApplication
 from purvel.app.plan.drawing_view import DrawingView
 from purvel.app.plan.sheet import Sheet
 from purvel.app.plan.stamps import Stamps
-from purvel.review.reviewing import first_review
+from purvel.review.reviewing import first_review, whole_review
 from purvel.review.stages import ORDER
 from purvel.shop.edits import move_thing
 from tests.app.conftest import Bench
@@ -106,9 +106,15 @@ def test_reviews_behind_the_hand_are_drawn_only_where_they_change_the_drawing(
     assert seen[3] == seen[2] and not again[3]
     for last, now in ((0, 1), (1, 2), (2, 3)):
         assert again[now] or (seen[now] == seen[last] and apart(frames[now], frames[last]) == 0.0)
-    reviews.is_stale = False  # what is of the very shop that is shown may show more
-    drawn.clear()
+    reviews.is_stale, reviews.latest = False, first_review(shop, reviews.memory)
     window.refresh()
     QApplication.processEvents()
+    drawn.clear()
+    reviews.latest = whole_review(reviews.latest)  # the hand rests: what was searched long may be shown
+    window.refresh()
+    QApplication.processEvents()
+    assert drawn
+    drawn.clear()
     QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
     assert drawn

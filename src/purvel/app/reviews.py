@@ -121,6 +121,11 @@ class Reviews(QObject):
             self._start()
 
     @property
+    def is_settled(self) -> bool:
+        """Whether the latest review is of what is shown, and no hand is about to change that."""
+        return not (self.is_stale or self._in_hand)
+
+    @property
     def _now(self) -> _Wanted:
         return self.serial, self.workspace.shown_base, self.workspace.view.now.scene
 
@@ -140,7 +145,11 @@ class Reviews(QObject):
         self._in_hand = in_hand
         is_asked = self.serial in self._asked_other and self._other.is_ready
         is_made = self.serial == self._under_way or is_asked
-        if not in_hand and self.is_stale and not is_made:
+        if in_hand:
+            return
+        if not self.is_stale:
+            self.reviewed.emit()  # which is settled now
+        elif not is_made:
             self._start()
 
     def _start(self) -> None:

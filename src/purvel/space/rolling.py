@@ -36,6 +36,8 @@ class Density:
         less between edges than between points, anywhere on the straight way between the n places of each of
         the k: what a disc in such a circle touches is in it too.
         """
+        if not len(self.middles):
+            return np.full(len(places), self.step**2 / 4)
         away = np.hypot(*(places[:, :, None] - self.middles).transpose(3, 0, 1, 2))
         is_fine = (away + radius[..., None] <= self.radii).all(axis=1).any(axis=1)
         return np.where(is_fine, self.fine**2, self.step**2) / 4
@@ -92,7 +94,8 @@ def diagram(
         radius = np.concatenate([radius, rim.radius])
         on_floor = np.concatenate([on_floor, np.ones(len(rim.places), dtype=bool)])
         rims.append(rim)
-    edges = edges[on_floor[edges[:, 2]] & on_floor[edges[:, 3]]]
+    goes = on_floor & (radius >= least)  # a way is narrower than the discs at its ends
+    edges = edges[goes[edges[:, 2]] & goes[edges[:, 3]]]
     middle, across, half, ends = _pencils(points, places, edges)
     near = np.clip(0.0, np.minimum(*ends.T), np.maximum(*ends.T))
     width = np.hypot(half, near)
@@ -198,31 +201,65 @@ def _less(radius: Array, slack: Array) -> Array:
 
 
 def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
-    """What is reached by ways of a `width` (m,) [m]: a search for the widest path."""
-    source, target = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()
-    order = np.argsort(source, kind="stable")
-    first = np.searchsorted(source[order], np.arange(len(rolled.places) + 1)).tolist()
-    way = order % max(len(rolled.pairs), 1)
-    to, of, narrow = target[order].tolist(), way.tolist(), (-width[way]).tolist()
-    radius, limit = [0.0] * len(rolled.places), [-1] * len(rolled.places)
-    waiting = [(-float(width[start]), int(rolled.pairs[start, 0]), start) for start in starts]
+    """What is reached by ways of a `width` (m,) [m]: a search for the widest path, in which all ways between
+    one fork and the next are one.
+    """
+    count, ways = len(rolled.places), len(rolled.pairs)
+    if not starts:
+        return Reach(np.zeros(count), np.full(count, -1))
+    by_rank = np.argsort(width, kind="stable")
+    rank = np.empty(ways, dtype=int)
+    rank[by_rank] = np.arange(ways)
+    begun, to = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()  # step k goes along way k % ways
+    degree = np.bincount(begun, minlength=count)
+    is_start = np.zeros(count, dtype=bool)
+    is_start[rolled.pairs[list(starts), 0]] = True
+    is_fork = (degree > 2) | is_start
+    steps = np.arange(2 * ways)
+    leaving = np.bincount(begun, steps, count).astype(int)[to]  # the sum of the two steps that there are
+    following = np.where(is_fork[to] | (degree[to] == 1), steps, leaving - np.roll(steps, ways))
+    thinnest = np.tile(rank, 2)
+    for _ in range(ways.bit_length()):  # each time twice as far
+        thinnest, further = np.minimum(thinnest, thinnest[following]), following[following]
+        if (further == following).all():
+            break
+        following = further
+    end = to[following]
+    widest = np.full(count, -1)
+    forks = np.flatnonzero(is_fork)
+    number = np.cumsum(is_fork) - 1
+    chains = np.flatnonzero(is_fork[begun] & is_fork[end])
+    entered = [(int(rank[start]), int(number[rolled.pairs[start, 0]])) for start in starts]
+    widest[forks] = _widest_paths(
+        len(forks), entered, number[begun[chains]], number[end[chains]], thinnest[chains]
+    )
+    between = np.flatnonzero(~is_fork[begun])
+    np.maximum.at(widest, begun[between], np.minimum(widest[end[between]], thinnest[between]))
+    limit = np.where(widest < 0, -1, by_rank[widest])
+    return Reach(np.where(widest < 0, 0.0, width[limit]), limit)
+
+
+def _widest_paths(
+    count: int, entered: list[tuple[int, int]], begun: Indices, end: Indices, thinnest: Indices
+) -> list[int]:
+    """Of the narrowest of each path to each fork the rank of the widest, -1 where none leads, from those
+    which are `entered` by ways of some rank; one leads from `begun` (n,) to `end` (n,).
+    """
+    order = np.argsort(begun, kind="stable")
+    first = np.searchsorted(begun[order], np.arange(count + 1)).tolist()
+    to, narrow = end[order].tolist(), (-thinnest[order]).tolist()
+    widest = [-1] * count
+    waiting = [(-rank, fork) for rank, fork in entered]
     waiting.sort()
     while waiting:
-        negative, begun, by = heappop(waiting)
-        as_wide = [begun]  # so is all that is reached from it by ways that are no narrower
-        while as_wide:
-            place = as_wide.pop()
-            if limit[place] >= 0:
-                continue
-            radius[place], limit[place] = -negative, by
-            for k in range(first[place], first[place + 1]):
-                if limit[to[k]] >= 0:
-                    continue
-                if narrow[k] <= negative:
-                    as_wide.append(to[k])
-                else:
-                    heappush(waiting, (narrow[k], to[k], of[k]))
-    return Reach(np.array(radius), np.array(limit))
+        negative, fork = heappop(waiting)
+        if widest[fork] >= 0:
+            continue
+        widest[fork] = -negative
+        for k in range(first[fork], first[fork + 1]):
+            if widest[to[k]] < 0:
+                heappush(waiting, (max(negative, narrow[k]), to[k]))
+    return widest
 
 
 @dataclass(frozen=True, slots=True, eq=False)

@@ -53,6 +53,13 @@ def _joined(points: Array) -> Any:
     return points @ (1, 1j)
 
 
+def _is_among(points: Array, others: Array) -> Mask:
+    """Which points (n, 2) are also among others (m, 2)."""
+    low, high = points.min(axis=0, initial=np.inf), points.max(axis=0, initial=-np.inf)
+    near = others[((others >= low) & (others <= high)).all(axis=1)]
+    return np.isin(_joined(points), _joined(near))
+
+
 def triangulated(points: Array) -> Triangles:
     """The triangles of points (n, 2) [m] that differ, and of a few far around."""
     (x0, y0), (x1, y1) = points.min(axis=0) - _FAR, points.max(axis=0) + _FAR
@@ -182,7 +189,7 @@ class Around:
             points = self._points(rest)
             self._base = base = rest, points, triangulated(points)
         more = sampled(_sides(list(moved)), self.step)
-        more = more[~np.isin(_joined(more), _joined(base[1]))]
+        more = more[~_is_among(more, base[1])]
         grown = with_more(base[2], more) if len(more) else base[2]
         return triangulated(self._points(now)) if grown is None else grown
 
@@ -196,7 +203,7 @@ class Around:
         away = np.hypot(*(cut.mean(axis=1)[:, None] - middles).transpose(2, 0, 1)) - self.step / 2
         close = cut[(away <= radii).any(axis=1)]
         points = sampled(close, fine)
-        more = points[~np.isin(_joined(points), _joined(np.round(close, _SAME)))]
+        more = points[~_is_among(points, np.round(close, _SAME).reshape(-1, 2))]
         grown = with_more(found, more) if len(more) else found
         if grown is None:
             return triangulated(sampled(np.concatenate([cut, pieces(close, fine)]), self.step))

@@ -274,8 +274,8 @@ class DrawingView(QWidget):
         """Opens the hand; what it did is one step."""
         self._handle = None
         if self._dragging:
-            self.hold(False)
             self.workspace.end_merge()
+            self.hold(False)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         control = bool(event.modifiers() & Qt.KeyboardModifier.ControlModifier)

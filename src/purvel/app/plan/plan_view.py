@@ -89,10 +89,10 @@ class PlanView(DrawingView):
             self._walls = shop.room.walls
             if not self.sees(self._shell().traverse.raw):
                 self.fit()
-        (drawn, before), seen = self._seen, (view, self._where, stage.seen_of_review())
+        searched = review.is_whole and not self.reviews.is_stale
+        (drawn, before), seen = self._seen, (view, self._where, searched, stage.seen_of_review())
         self._seen = shop, seen
-        follows = self.is_dragging and self.reviews.is_stale
-        if not (follows and shop is drawn and seen == before):  # most reviews behind the hand change no line
+        if not (self.is_dragging and shop is drawn and seen == before):  # most reviews of it change no line
             self.update()
 
     def _shell(self) -> Shell:

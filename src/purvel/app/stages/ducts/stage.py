@@ -82,7 +82,7 @@ class DuctsStage(Stage):
         self.tool.check()
         self.tool.show_choices()
         self.target.show_value(self.workspace.shop.ducts.target)
-        self.walk.show_system(self.review, self.view, is_stale=self.reviews.is_stale)
+        self.walk.show_system(self.review, self.view, is_stale=not self.reviews.is_settled)
 
     def finish(self) -> None:
         self.walk.sizes.give_up()

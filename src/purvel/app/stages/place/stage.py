@@ -152,7 +152,7 @@ class PlaceStage(Stage):
             if zone is not None:
                 draw_lanes.round_zone(sheet, zone)
         draw_things.things(sheet, shop, picked, self.trouble())
-        if chosen is not None and not self.reviews.is_stale:  # ways do not follow the hand
+        if chosen is not None and self.reviews.is_settled:  # ways do not follow the hand
             for way in self.review.answers.of(PlaceAnswers).aisles:
                 if way.thing == chosen.id:
                     draw_lanes.narrowest(sheet, way, shop)
