@@ -12,6 +12,7 @@ T = TypeVar("T")
 KEPT = 8  # calls remembered for each engine and item, so that scenes and trials do not push each other out
 
 Arguments = tuple[tuple[Any, ...], dict[str, Any]]
+_Entry = tuple[Arguments, Any]
 
 
 class Memory:
@@ -20,14 +21,14 @@ class Memory:
     `attachments` are the bytes that lie beside the shop, by their hash.
 
     Arguments are compared with `==`, for which being the very same object is the short cut; what holds arrays
-    has no `==` of its own and so is compared by identity. The lock is held while looking up, never while
-    computing.
+    has no `==` of its own and so is compared by identity. What is kept is replaced, never changed: looking up
+    needs no lock.
     """
 
     def __init__(self, below: Memory | None = None, attachments: Mapping[str, bytes] | None = None) -> None:
         self._below = below
         self.attachments: Mapping[str, bytes] = attachments or {}
-        self._kept: dict[tuple[object, str], list[tuple[Arguments, Any]]] = {}
+        self._kept: dict[tuple[object, str], tuple[_Entry, ...]] = {}
         self._lock = Lock()
 
     def answer(self, engine: Callable[P, T], *args: P.args, **kwargs: P.kwargs) -> T:
@@ -39,20 +40,20 @@ class Memory:
             return found
         computed = engine(*args, **kwargs)
         with self._lock:
-            kept = self._kept.get(key, [])
-            self._kept[key] = [((args, kwargs), computed), *kept[: KEPT - 1]]
+            kept = self._kept.get(key, ())
+            self._kept[key] = (((args, kwargs), computed), *kept[: KEPT - 1])
         return computed
 
-    def _look_up(self, key: tuple[object, str], wanted: Arguments) -> tuple[Arguments, Any] | None:
-        with self._lock:
-            kept = list(self._kept.get(key, ()))
-        known = next((entry for entry in kept if entry[0] == wanted), None)
-        if known is None:
-            return None if self._below is None else self._below._look_up(key, wanted)
-        with self._lock:
-            kept = self._kept[key]  # used last, forgotten last
-            self._kept[key] = [known, *(entry for entry in kept if entry is not known)]
-        return known
+    def _look_up(self, key: tuple[object, str], wanted: Arguments) -> _Entry | None:
+        kept = self._kept.get(key, ())
+        for known in kept:
+            if known[0] == wanted:
+                if known is not kept[0]:
+                    with self._lock:  # used last, forgotten last
+                        rest = (entry for entry in self._kept[key] if entry is not known)
+                        self._kept[key] = (known, *rest)[:KEPT]
+                return known
+        return None if self._below is None else self._below._look_up(key, wanted)
 
     def scratch(self) -> Memory:
         """A memory that knows all that this one knows, and keeps what it learns to itself: for trying many

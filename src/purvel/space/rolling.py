@@ -86,7 +86,9 @@ def diagram(
     """
     points, places, radius, edges = triangles.points, triangles.middles, triangles.radius, triangles.edges
     on_floor = floor.holds(places[:, 0], places[:, 1])
-    edges = edges[on_floor[edges[:, 2]] | on_floor[edges[:, 3]]]
+    one, other = edges[:, 2:].T
+    is_way = (on_floor[one] | on_floor[other]) & ~(triangles.enclosed[one] | triangles.enclosed[other])
+    edges = edges[is_way]
     rims = list[_Rim]()
     for gap in gaps:
         rim = _rim(gap, points, places, edges)

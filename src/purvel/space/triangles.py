@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from purvel.libraries import Array, Indices, Mask, np, shapely
@@ -21,7 +21,8 @@ _TOGETHER = 8  # bodies that may move at once, as what is grouped does
 class Triangles:
     """Delaunay's triangles of points (n, 2) [m]: their `corners` (t, 3), as indices of the points, the middle
     (t, 2) and radius (t,) [m] of the circles through these, and for each of the `edges` (e, 4) between two
-    triangles its two points and the two.
+    triangles its two points and the two. The middles that are `enclosed` (t,) lie in bodies, as far as that
+    is known: into those no disc rolls that is wider than points on an edge are apart.
     """
 
     points: Array
@@ -29,6 +30,7 @@ class Triangles:
     middles: Array
     radius: Array
     edges: Indices
+    enclosed: Mask
 
 
 def pieces(edges: Array, step: float) -> Array:
@@ -66,7 +68,8 @@ def triangulated(points: Array) -> Triangles:
     around = np.array([(x0, y0), (x1, y0 - 1), (x1 + 1, y1), (x0 - 1, y1 + 1)])
     ready = np.concatenate([around, _jittered(points)])
     corners = _triangles(ready)
-    return Triangles(ready, corners, *_circles(ready, corners), _edges(corners, len(ready)))
+    circles, edges = _circles(ready, corners), _edges(corners, len(ready))
+    return Triangles(ready, corners, *circles, edges, np.zeros(len(corners), dtype=bool))
 
 
 def with_more(base: Triangles, more: Array) -> Triangles | None:
@@ -109,6 +112,7 @@ def with_more(base: Triangles, more: Array) -> Triangles | None:
                 np.column_stack([met[:, :2], of[met[:, 2:]]]),
             ]
         ),
+        np.concatenate([base.enclosed[stays], np.zeros(len(new), dtype=bool)]),
     )
 
 
@@ -163,6 +167,16 @@ def _edges(corners: Indices, count: int) -> Indices:
     return np.stack([p[one], q[one], one // 3, other // 3], axis=1)
 
 
+def _with_enclosed(found: Triangles, bodies: Sequence[Footprint]) -> Triangles:
+    """The same, knowing which middles lie in bodies."""
+    if not bodies:
+        return found
+    tree = shapely.STRtree(np.asarray(shapely.polygons(footprints(bodies))))
+    enclosed = np.zeros(len(found.middles), dtype=bool)
+    enclosed[tree.query(shapely.points(found.middles), predicate="within")[0]] = True
+    return replace(found, enclosed=enclosed)
+
+
 @dataclass(slots=True, eq=False)
 class Around:
     """The triangles of points every `step` [m] on edges (n, 2, 2) [m] that stay and on bodies of which few
@@ -187,7 +201,7 @@ class Around:
             if before != rest:  # moved once: that may be all
                 return triangulated(self._points(now))
             points = self._points(rest)
-            self._base = base = rest, points, triangulated(points)
+            self._base = base = rest, points, _with_enclosed(triangulated(points), list(rest))
         more = sampled(_sides(list(moved)), self.step)
         more = more[~_is_among(more, base[1])]
         grown = with_more(base[2], more) if len(more) else base[2]
