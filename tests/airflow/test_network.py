@@ -336,3 +336,16 @@ def test_in_a_system_without_a_hood_nothing_flows_and_all_of_it_is_at_shut_off()
     assert (one.flow, one.source_pressure, one.hoods) == (0.0, pytest.approx(-shut_off), ())
     losses = (one.separator_loss, one.filter_loss, one.discharge_loss, one.imbalance)
     assert one.open_gates == ("g",) and one.converged and losses == (0.0, 0.0, 0.0, 0.0)
+
+
+def test_a_sets_segments_are_made_when_one_is_asked_for_and_compare_by_what_they_say() -> None:
+    layout = two_drops()
+    both = [("both", ["far-gate", "near-gate"]), ("far", ["far-gate"])]
+    one, other = solve(layout, both, STANDARD, LEAKS).sets
+    again = solve(layout, both, STANDARD, LEAKS).sets[0].segments
+    assert again == one.segments and hash(again) == hash(one.segments) and one.segments != other.segments
+    assert one.segments != tuple(one.segments)
+    assert len(one.segments) == len(layout.segments) and one.segments[1:] == tuple(one.segments)[1:]
+    into = one.segments[0]  # what is left of the source's pressure at the foot of the tree
+    assert into.total_pressure == pytest.approx(-one.duct_suction)
+    assert into.velocity_pressure == pytest.approx(0.5 * into.density * into.speed**2)

@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
+from typing import NamedTuple, overload
 
 from purvel.airflow.air import AirState
 from purvel.airflow.segments import Layout
+from purvel.libraries import Array, np
+from purvel.once import once
 
 
-class SegmentFlow(NamedTuple):  # a system of 40 hoods has 16,000 of them in 200 sets
+class SegmentFlow(NamedTuple):
     """One segment in one gate set: flow [m3/s], speed [m/s] and density of the air there, friction factor,
     friction coefficient f L/D, fittings, gate (shut, or not fully open) and junction coefficients on its own
     velocity pressure [-], and the loss of total pressure along it [Pa]. Where two sources pull, air may go
@@ -53,6 +56,40 @@ class SegmentFlow(NamedTuple):  # a system of 40 hoods has 16,000 of them in 200
     def static_ahead(self) -> float:
         """Static pressure just ahead of the joint at its downstream end [Pa], where a gauge sits."""
         return self.static_pressure + self.junction_loss
+
+
+class SegmentFlows(Sequence[SegmentFlow]):
+    """The segments of one gate set from their `figures` (S, 12), in the order of SegmentFlow.
+
+    They are made when one is first asked for: a system of 40 hoods has 16,000 of them in 200 sets, of which
+    few are looked at.
+    """
+
+    def __init__(self, figures: Array) -> None:
+        self._figures = figures
+
+    @once
+    def _made(self) -> tuple[SegmentFlow, ...]:
+        return tuple(map(SegmentFlow._make, self._figures.tolist()))
+
+    def __len__(self) -> int:
+        return len(self._figures)
+
+    @overload
+    def __getitem__(self, index: int) -> SegmentFlow: ...
+    @overload
+    def __getitem__(self, index: slice) -> Sequence[SegmentFlow]: ...
+    def __getitem__(self, index: int | slice) -> SegmentFlow | Sequence[SegmentFlow]:
+        return self._made[index]
+
+    def __iter__(self) -> Iterator[SegmentFlow]:
+        return iter(self._made)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, SegmentFlows) and np.array_equal(self._figures, other._figures)
+
+    def __hash__(self) -> int:
+        return hash(self._figures.tobytes())
 
 
 @dataclass(frozen=True, slots=True)
@@ -104,7 +141,7 @@ class GateSetFlow:
     open_gates: tuple[str, ...]
     density: float
     sources: tuple[SourceFlow, ...]
-    segments: tuple[SegmentFlow, ...]
+    segments: Sequence[SegmentFlow]
     hoods: tuple[HoodFlow, ...]
     imbalance: float
     converged: bool

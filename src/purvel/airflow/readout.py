@@ -9,7 +9,7 @@ from math import pi
 from purvel.airflow.air import AirState
 from purvel.airflow.arrays import Arrays
 from purvel.airflow.at_sources import AtSources
-from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow, SourceFlow
+from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult, SegmentFlow, SegmentFlows, SourceFlow
 from purvel.airflow.segments import Hood, Layout
 from purvel.airflow.sources import SourceCurve
 from purvel.libraries import Array, np
@@ -109,7 +109,7 @@ def read(
                 )
                 for (thing, _), pull in zip(layout.sources, pulls)
             ),
-            segments=tuple(map(SegmentFlow._make, table[b])),
+            segments=SegmentFlows(table[b]),
             hoods=tuple(
                 HoodFlow(hood.thing, hood.port, index, row[0], row[1], row[2], row[3], gates <= opened)
                 for (index, hood, gates), row in zip(ends, at_hoods[b])
@@ -130,10 +130,8 @@ def _ranges(flows: Array, sets: int) -> tuple[tuple[tuple[float, float], ...], .
     return tuple(tuple(zip(*pair)) for pair in zip(low, high))
 
 
-def _table(
-    layout: Layout, arrays: Arrays, at_inlet: Array, solved: Solved, air: AirState
-) -> list[list[list[float]]]:
-    """The figures of every segment in every set as all mostly is, in the order of SegmentFlow."""
+def _table(layout: Layout, arrays: Arrays, at_inlet: Array, solved: Solved, air: AirState) -> Array:
+    """The figures of every segment in every set as all mostly is (B, S, 12), in the order of SegmentFlow."""
     parts = solved.segments(arrays, air)
     density = air.density / solved.thin[:, : len(arrays.passes)]
     below = total_below(layout, parts.loss, at_inlet)
@@ -155,8 +153,7 @@ def _table(
         parts.loss,
         below,
     )
-    rows: list[list[list[float]]] = np.stack(columns, axis=-1).tolist()
-    return rows
+    return np.stack(columns, axis=-1)
 
 
 def _ends(layout: Layout) -> Iterator[tuple[int, Hood, frozenset[str]]]:
