@@ -2,6 +2,11 @@
 
 from dataclasses import replace
 
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+
+from purvel.app.plan import draw_lanes
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.stages import ORDER
 from purvel.shop.edits import change, put
@@ -72,3 +77,30 @@ def test_opening_another_shop_looks_at_nothing_of_the_last(bench: Bench) -> None
     bench.demo("spare-room")
     view = bench.window.view.now
     assert (view.picked, view.gate_set, view.open_finding) == (None, None, None)
+
+
+def test_what_does_not_follow_the_hand_comes_when_it_lets_go(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The curve is grey and the way's narrowest place away as long as a machine is held, not by turns with
+    each review that catches up.
+    """
+    bench.demo("garage", "ducts")
+    chart, reviews, plan = bench.window.stages["ducts"].walk.chart, bench.window.reviews, bench.window.plan
+    ways, way = list[str](), draw_lanes.narrowest
+    monkeypatch.setattr(draw_lanes, "narrowest", lambda *args: (ways.append(args[1].thing), way(*args)))
+    for stage, thing in (("ducts", "workbench"), ("place", "jointer")):
+        bench.window.show_stage(stage)
+        held = bench.workspace.shop.thing(thing)
+        assert held is not None
+        bench.drag((held.x, held.y), (held.x, held.y - 0.4), drop=False)
+        bench.settle()
+        assert plan.is_dragging and reviews.latest.shop is bench.workspace.shown_base
+        assert not reviews.is_settled and (chart.is_stale or stage == "place")
+        ways.clear()
+        plan.repaint()
+        assert not ways
+        QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
+        assert reviews.is_settled and not chart.is_stale
+        plan.repaint()
+        assert ("jointer" in ways) is (stage == "place")

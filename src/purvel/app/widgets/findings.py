@@ -32,6 +32,7 @@ class FindingsPanel(QWidget):
         self.workspace, self.reviews, self.theme = workspace, reviews, theme
         self.area: QScrollArea | None = None  # what the cards are scrolled in
         self.cards: list[FindingCard] = []  # those on the screen, the worst first
+        self._none: Words | None = None  # says that there are none
         self._shown: tuple[object, ...] = ()
         self._open_key: Key | None = None  # of the card that is open on the screen
         self._shop: Shop | None = None  # what the cards speak of
@@ -94,14 +95,14 @@ class FindingsPanel(QWidget):
         self._take_away(kept)
         if not findings:
             self._say_none()
-        self.cards = []
         for place, (finding, card) in enumerate(zip(findings, kept)):
             if card is None:
-                card = self._add_card(place, finding, view, focus)
-            elif self.box.itemAt(place).widget() is not card:  # type: ignore[union-attr]  # it is there
+                self.cards.insert(place, self._add_card(place, finding, view, focus))
+            elif self.cards[place] is not card:
+                self.cards.remove(card)
+                self.cards.insert(place, card)
                 self.box.removeWidget(card)
                 self.box.insertWidget(place, card)
-            self.cards.append(card)
         self._order()
 
     def _told(self, spare: list[FindingCard], finding: Finding) -> FindingCard | None:
@@ -117,11 +118,13 @@ class FindingsPanel(QWidget):
     def _take_away(self, kept: Sequence[FindingCard | None]) -> None:
         """All but the cards that stay."""
         stay = set(kept)
-        for index in reversed(range(self.box.count() - 1)):  # the last is the stretch
-            widget = self.box.itemAt(index).widget()  # type: ignore[union-attr]
-            if widget is not None and widget not in stay:
+        gone = [card for card in self.cards if card not in stay]
+        self.cards = [card for card in self.cards if card in stay]
+        for widget in (*gone, self._none):
+            if widget is not None:
                 self.box.removeWidget(widget)
                 let_go(widget)
+        self._none = None
 
     def _order(self) -> None:
         """The keyboard goes through the cards as they lie, whichever was made first."""
@@ -130,10 +133,10 @@ class FindingsPanel(QWidget):
             QWidget.setTabOrder(part, after)
 
     def _say_none(self) -> None:
-        none = Words("Findings appear here as soon as there is something to check.")
-        none.setObjectName("small")
-        none.setWordWrap(True)
-        self.box.insertWidget(0, none)
+        self._none = Words("Findings appear here as soon as there is something to check.")
+        self._none.setObjectName("small")
+        self._none.setWordWrap(True)
+        self.box.insertWidget(0, self._none)
 
     def _add_card(self, place: int, finding: Finding, view: View, focus: Key | None) -> FindingCard:
         card = FindingCard(finding, self.theme.palette, self.theme.pixels)

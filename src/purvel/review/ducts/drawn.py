@@ -6,6 +6,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
 from math import inf
 
 from purvel.airflow.paths import Path, length_of
@@ -132,38 +133,49 @@ def _partly_connected(thing: Thing, free: Sequence[Port], say: Figures) -> Findi
 
 def overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Runs that hang where a door goes when it opens."""
-    shop, sides = answers.shop, answers.of(RoomAnswers).sides
-    paths = answers.of(DuctAnswers).run_paths
-    for opening, run, low, high in answers.ask(_in_doors, shop.room.openings, sides, shop.ducts.runs, paths):
-        yield Finding(
-            "duct-in-door",
-            Grade.STOP,
-            (run, opening),
-            f"{run_name(answers, run)} hangs where {name_of(shop, opening)} goes when it opens.",
-            f"The door takes the space from {say.length(low)} to {say.length(high)} above the floor."
-            " Lead the pipe round it or along another wall.",
-            Basis("maker's figure", "Headroom as entered for this door."),
-            Where((run, opening)),
-        )
+    shop, paths = answers.shop, answers.of(DuctAnswers).run_paths
+    doors = answers.ask(_overhead_doors, shop.room.openings, answers.of(RoomAnswers).sides)
+    for run in shop.ducts.runs:
+        for door in answers.ask(_in_doors, run, paths[run.id], doors):
+            yield Finding(
+                "duct-in-door",
+                Grade.STOP,
+                (run.id, door.id),
+                f"{run_name(answers, run.id)} hangs where {name_of(shop, door.id)} goes when it opens.",
+                f"The door takes the space from {say.length(door.low)} to {say.length(door.high)} above the floor."
+                " Lead the pipe round it or along another wall.",
+                Basis("maker's figure", "Headroom as entered for this door."),
+                Where((run.id, door.id)),
+            )
 
 
-def _in_doors(
-    openings: Sequence[Opening], sides: Mapping[str, Side], runs: Sequence[Run], paths: Mapping[str, Path]
-) -> list[tuple[str, str, float, float]]:
-    """The doors with the runs that hang where they go, by id, and from which height to which they go [m]."""
-    found = []
-    for opening in openings:
-        if opening.wall not in sides:
-            continue
-        shadow, low, high = overhead_sweep(opening, sides[opening.wall])
-        if shadow.is_empty:
-            continue
-        under = Prepared(shadow)
-        for run in runs:
-            band = low - run.diameter / 2, high + run.diameter / 2
-            if any(_crosses(a, b, under, *band) for a, b in itertools.pairwise(paths.get(run.id, ()))):
-                found.append((opening.id, run.id, low, high))
-    return found
+@dataclass(frozen=True, eq=False)
+class _OverheadDoor:
+    """The floor `under` the way of a door that opens overhead, and from which height to which it goes [m]."""
+
+    id: str
+    under: Prepared
+    low: float
+    high: float
+
+
+def _overhead_doors(openings: Sequence[Opening], sides: Mapping[str, Side]) -> tuple[_OverheadDoor, ...]:
+    swept = [(one.id, *overhead_sweep(one, sides[one.wall])) for one in openings if one.wall in sides]
+    return tuple(
+        _OverheadDoor(door, Prepared(shadow), low, high)
+        for door, shadow, low, high in swept
+        if not shadow.is_empty
+    )
+
+
+def _in_doors(run: Run, path: Path, doors: Sequence[_OverheadDoor]) -> list[_OverheadDoor]:
+    """The doors in whose way a run hangs."""
+    radius, legs = run.diameter / 2, list(itertools.pairwise(path))
+    return [
+        door
+        for door in doors
+        if any(_crosses(a, b, door.under, door.low - radius, door.high + radius) for a, b in legs)
+    ]
 
 
 def _crosses(
