@@ -7,6 +7,8 @@ from random import Random
 import numpy as np
 import pytest
 import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
 from scipy import ndimage
 
 from purvel.catalogue import make_thing
@@ -273,6 +275,38 @@ def test_random_rooms_against_a_grid(seed: int) -> None:
             x, y = one.narrowest
             room_there = min(polygon(other).distance(shapely.Point(x, y)) for other in things)
             assert room_there >= one.width / 2 - 1e-6
+
+
+@settings(max_examples=12, deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            st.sampled_from(["drill", "near", "thin", "large"]),
+            st.floats(0.1, 5.9),
+            st.floats(0.1, 4.9),
+            st.sampled_from([0.0, 30.0]),
+        ),
+        min_size=3,
+        max_size=9,
+    )
+)
+def test_ways_are_the_same_however_things_came_to_stand(moves: list[tuple[str, float, float, float]]) -> None:
+    """Also where one thing stands in another, in a wall, or in the door."""
+    things = {
+        "drill": MACHINE,
+        "near": replace(MACHINE, id="near", x=2.0),
+        "thin": block("thin", 3.0, 2.0, 1.5, 0.03, 1.0),
+        "large": block("large", 3.0, 4.0, 1.6, 1.2, 1.0),
+    }
+    kept = way_in(shell(ROOM), entries(ROOM.openings))
+    for name, x, y, angle in moves:
+        for on_the_way in (x - 0.02, x - 0.01, x):  # dragged: from the second on the rest is known
+            things[name] = replace(things[name], x=on_the_way, y=y, angle=angle)
+            now = tuple(things.values())
+            dragged = aisles(barriers(now, ROOM.fixtures), goals(now), kept)
+        for one, fresh in zip(dragged, ways(now)):
+            assert (one.thing, one.cut_off_by) == (fresh.thing, fresh.cut_off_by)
+            assert (one.width, one.most) == pytest.approx((fresh.width, fresh.most), abs=1e-6)
 
 
 def test_nothing_that_is_put_down_widens_a_way() -> None:
