@@ -6,7 +6,9 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 
+from purvel.app.picked.set_out import _told
 from purvel.app.plan import draw_lanes
+from purvel.app.widgets.words import Words
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.stages import ORDER
 from purvel.shop.edits import change, put
@@ -102,5 +104,11 @@ def test_what_does_not_follow_the_hand_comes_when_it_lets_go(
         assert not ways
         QTest.mouseRelease(plan, Qt.MouseButton.LeftButton)
         assert reviews.is_settled and not chart.is_stale
+        put_down = bench.workspace.shop.thing(thing)
+        assert put_down is not None
+        (said,) = (
+            one.text() for one in bench.window.inspector.findChildren(Words) if "Set out:" in one.text()
+        )
+        assert _told(bench.window.inspector._form, put_down) == said
         plan.repaint()
         assert ("jointer" in ways) is (stage == "place")
