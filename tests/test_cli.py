@@ -218,8 +218,7 @@ def test_a_log_is_told_of_and_a_monitor_simulated(tmp_path: Path) -> None:
     ) as playing:
         assert playing.stdout is not None
         port = int(playing.stdout.readline().split("port ")[1].split()[0])
-        with socket.create_connection(("127.0.0.1", port), timeout=20) as line:
-            heard = line.makefile()
+        with socket.create_connection(("127.0.0.1", port), timeout=20) as line, line.makefile() as heard:
             said = [heard.readline() for _ in range(4)]
         playing.terminate()
     assert said[0] == "purvel-monitor 1\n" and said[1].startswith("seconds ")

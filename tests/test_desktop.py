@@ -17,7 +17,7 @@ def test_the_desktop_entry_is_put_in_place_and_taken_away(tmp_path: Path) -> Non
     entry.optionxform = str  # type: ignore[assignment,method-assign]
     entry.read(tmp_path / desktop.ENTRY)
     said = entry["Desktop Entry"]
-    assert said["Exec"] == '"/home/me/my tools/100%% \\\\"wood\\\\"/purvel" %f'
+    assert said["Exec"] == '"/home/me/my tools/100%% \\\\"wood\\\\"/purvel" --say-in-window %f'
     assert said["MimeType"] == "application/x-purvel;" and said["Icon"] == "purvel"
     root = ET.parse(tmp_path / desktop.TYPE).getroot()
     space = "{http://www.freedesktop.org/standards/shared-mime-info}"

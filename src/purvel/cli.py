@@ -8,7 +8,7 @@ from contextlib import contextmanager, nullcontext
 from dataclasses import replace
 from functools import partial
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -28,6 +28,9 @@ from purvel.commands.common import (
     scene_id,
 )
 from purvel.demo import NAMES
+
+if TYPE_CHECKING:
+    from purvel.files import Document
 
 COMMANDS = (
     "report",
@@ -101,6 +104,12 @@ def open_window(
     file: File = None,
     demo: Demo = None,
     version: Annotated[bool, typer.Option("--version", help="Print the version and end.")] = False,
+    say_in_window: Annotated[
+        bool,
+        typer.Option(
+            "--say-in-window", help="Open the window also where the file cannot be read, and say why there."
+        ),
+    ] = False,
 ) -> int:
     """Open the window, on a file or a demo shop."""
     if version:
@@ -114,8 +123,16 @@ def open_window(
         refuse(
             f"The window needs Qt, which does not load here: {exc}. Run ./start, which says what to install."
         )
+    if file is not None and say_in_window:  # from a desktop, where nobody sees what is printed
+        return run(file, partial(_load, file))
     named = file is not None or demo is not None
     return run(file, partial(read_document, file, demo) if named else None)
+
+
+def _load(file: Path) -> "Document":
+    from purvel.files import load  # not before the first paint
+
+    return load(file)
 
 
 @app.command()

@@ -74,7 +74,7 @@ def test_the_next_start_goes_on_with_the_shop_that_was_saved_last(
 ) -> None:
     filing, names = bench.window.filing, iter([str(tmp_path / "one.purvel"), str(tmp_path / "two")])
     monkeypatch.setattr("purvel.app.filing.QFileDialog.getSaveFileName", lambda *_: (next(names), ""))
-    filing.resume()
+    filing.begin(None, None, "")
     assert bench.workspace.shop == Shop() and bench.window.keeper.path is None  # nothing was saved yet
     for name in ("One", "Two"):
         name_it(bench, name)
@@ -150,8 +150,7 @@ def test_a_last_shop_that_cannot_be_read_leaves_an_empty_page(
     filing.new()
     gone = tmp_path / "gone.purvel"
     gone.unlink() if left is None else gone.write_bytes(left)
-    filing.resume()
-    filing.offer_recovery()
+    filing.begin(None, None, "")
     assert bench.workspace.shop == Shop() and bench.window.keeper.path is None
     assert bench.window.notice.said.text().startswith("gone.purvel") and [
         path.stem for path in filing.recent()

@@ -18,6 +18,7 @@ from purvel.app.window import Window
 from purvel.cli import open_window
 from purvel.demo import demo_bytes
 from purvel.files import Document, loads
+from purvel.files.autosave import Origin, Slot
 from purvel.review.place.answers import PlaceAnswers
 from purvel.shop import Shop
 from purvel.shop.edits import as_rectangle
@@ -188,3 +189,23 @@ def test_a_file_that_cannot_be_read_ends_the_start(
         open_window(path)
     assert ended.value.code == 2 and "not a whole shop file" in capsys.readouterr().err
     assert started[0].held is None
+
+
+@pytest.mark.parametrize("left", ["", "Old work"])
+def test_from_a_desktop_the_window_says_why_a_file_is_not_open(
+    started: tuple[Frame, Callable[[], Window]], tmp_path: Path, left: str
+) -> None:
+    """Where nobody sees what is printed; what a crash left is offered with it."""
+    _, window = started
+    path = tmp_path / "half.purvel"
+    path.write_bytes(demo_bytes("garage")[:1000])
+    if left:
+        slot = Slot(tmp_path / "autosave")
+        slot.keep(Document(Shop(name=left)), Origin())
+        slot.let_go()
+    assert open_window(path, say_in_window=True) == 3
+    said = window().notice.said.text()
+    assert said.startswith("half.purvel is not a whole shop file") and "It was not opened." in said
+    assert ("Old work" in said) is bool(left) and len(window().notice.buttons) == (3 if left else 1)
+    assert window().isVisible() and window().workspace.shop == Shop() and window().keeper.path is None
+    assert path.read_bytes() == demo_bytes("garage")[:1000]

@@ -292,7 +292,7 @@ def test_settings_that_make_no_sense_are_passed_over(qapp: QApplication, tmp_pat
     window = Window(tmp_path / "autosave", settings)
     assert window.theme.pixels == 15
     assert [path.name for path in window.filing.recent()] == ["gone.purvel"]
-    window.filing.resume()
+    window.filing.begin(None, None, "")
     assert "gone.purvel" in window.notice.said.text()
     window.close()
     window.deleteLater()

@@ -68,20 +68,20 @@ class Filing(QObject):
             return
         self.take(document, path)
 
-    def resume(self) -> None:
-        """A start that names no shop goes on with the last one; where that cannot be read the page stays
-        empty.
+    def begin(self, document: Document | None, path: Path | None, refused: str) -> None:
+        """Begins with a document, else with the last shop; offers what was left. Says with that why something
+        else is not open: it was `refused`, or the last shop cannot be read, and then the page stays empty.
         """
-        last = next(iter(self.recent()), None)
-        if last is None:
-            return
-        try:
-            document = load(last)
-        except FileError as exc:
-            self._set_recent([path for path in self.recent() if path != last])
-            self.say(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
-            return
-        self.take(document, last)
+        said = [refused]
+        if document is not None:
+            self.take(document, path)
+        elif (last := next(iter(self.recent()), None)) is not None:
+            try:
+                self.take(load(last), last)
+            except FileError as exc:
+                self._set_recent([path for path in self.recent() if path != last])
+                said.append(f"{exc} Open another shop from the ☰ menu, or begin a new one.")
+        self.offer_recovery(" ".join(filter(None, said)))
 
     def recent(self) -> list[Path]:
         """The shops that were opened or saved of late, the last first."""
@@ -247,14 +247,18 @@ class Filing(QObject):
 
     # ---- what was left
 
-    def offer_recovery(self) -> None:
-        """Offers what a crash or a window closed without saving left, the newest first."""
+    def offer_recovery(self, said: str = "") -> None:
+        """Offers what a crash or a window closed without saving left, the newest first, behind what is said
+        anyway.
+        """
         found = leftovers(self.autosave_folder)
         if not found:
+            if said:
+                self.say(said)
             return
         left = found[0]
         where = f" ({left.origin.path.name})" if left.origin.path else ""
-        sentence = f"Unsaved work on “{left.shop.name}”{where} was kept from last time."
+        sentence = f"{said} Unsaved work on “{left.shop.name}”{where} was kept from last time.".lstrip()
         choices = [
             ("Open that work", partial(self._recover, left)),
             ("Throw it away", partial(self._discard, left)),

@@ -18,8 +18,9 @@ if TYPE_CHECKING:
 def run(path: Path | None, read: Callable[[], Document] | None) -> int:
     """Opens the window and runs until it is closed. Returns the exit code.
 
-    `read` gives the document to begin with, which `path` is the file of; None goes on with the last shop. It
-    is asked once the frame is painted: reading and reviewing shops takes several times as long to load.
+    `read` gives the document to begin with, which `path` is the file of; None goes on with the last shop, and
+    so does FileError, which the window then says. It is asked once the frame is painted: reading and
+    reviewing shops takes several times as long to load.
     """
     if not os.environ.get("DISPLAY") and not os.environ.get("WAYLAND_DISPLAY"):
         os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
@@ -28,10 +29,16 @@ def run(path: Path | None, read: Callable[[], Document] | None) -> int:
     frame.appear()
     if not frame.isVisible():  # closed again already
         return 0
-    document = read() if read else None
+    from purvel.files import FileError
+
+    document, refused = None, ""
+    try:
+        document = read() if read else None
+    except FileError as exc:
+        refused = f"{exc} It was not opened."
     from purvel.app.window import Window
 
     window = Window(frame=frame)
     frame.hold(window)
-    window.begin(document, path)
+    window.begin(document, path, refused)
     return application.exec()

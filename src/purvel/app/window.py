@@ -244,14 +244,10 @@ class Window(QWidget):
         self.upright.setSizes([round(self.height() * (0.9 - tray)), round(self.height() * tray)])
         self.refresh()
 
-    def begin(self, document: Document | None, path: Path | None) -> None:
-        """Opens what the program was started with, else the last shop."""
+    def begin(self, document: Document | None, path: Path | None, refused: str = "") -> None:
+        """Opens what the program was started with, else the last shop; says why it was `refused`."""
         self.take_focus()
-        if document is None:
-            self.filing.resume()
-        else:
-            self.filing.take(document, path)
-        self.filing.offer_recovery()
+        self.filing.begin(document, path, refused)
 
     def show_stage(self, key: str) -> None:
         """Goes to a stage."""
