@@ -42,10 +42,16 @@ def is_right(found: float, true: float) -> bool:
 def test_a_way_is_as_wide_as_its_narrowest_place(gap: float, shift: float) -> None:
     y = 2.0 + shift
     fence = (block("f1", 3.0, y / 2, 0.4, y, 2.0), block("f2", 3.0, (y + gap + 5) / 2, 0.4, 5 - y - gap, 2.0))
-    (one,) = ways((MACHINE, *fence))
-    assert is_right(one.width, gap) and is_right(one.width, min(gap, one.most))
-    assert one.narrowest is not None and abs(one.narrowest[0] - 3.0) < 0.25
-    assert abs(one.narrowest[1] - y - gap / 2) < 0.02
+    kept, (one,) = way_in(shell(ROOM), entries(ROOM.openings)), ways((MACHINE, *fence))
+    with_dragged = list[Aisle]()
+    by_itself = [(replace(fence[0], x=x), fence[1]) for x in (2.98, 2.99, 3.0)]  # then the rest is known
+    by_another = [(*fence, block("box", x, 4.7, 0.2, 0.2, 1.0)) for x in (5.7, 5.71, 5.72)]
+    for things in (*by_itself, *by_another):
+        with_dragged += aisles(barriers((MACHINE, *things), ()), goals((MACHINE,)), kept)
+    for found in (one, *with_dragged):
+        assert is_right(found.width, gap) and is_right(found.width, min(gap, found.most))
+        assert found.narrowest is not None and abs(found.narrowest[0] - 3.0) < 0.25
+        assert abs(found.narrowest[1] - y - gap / 2) < 0.02
 
 
 def test_the_door_and_the_room_bound_it_too() -> None:
@@ -305,8 +311,9 @@ def test_ways_are_the_same_however_things_came_to_stand(moves: list[tuple[str, f
             now = tuple(things.values())
             dragged = aisles(barriers(now, ROOM.fixtures), goals(now), kept)
         for one, fresh in zip(dragged, ways(now)):
-            assert (one.thing, one.cut_off_by) == (fresh.thing, fresh.cut_off_by)
-            assert (one.width, one.most) == pytest.approx((fresh.width, fresh.most), abs=1e-6)
+            # where points are taken closer may differ; the true width is within what either says
+            assert one.thing == fresh.thing and abs(one.width - fresh.width) <= 0.02
+            assert one.width <= fresh.most + 1e-4 and fresh.width <= one.most + 1e-4
 
 
 def test_nothing_that_is_put_down_widens_a_way() -> None:

@@ -85,10 +85,11 @@ def diagram(
     walls discs reach out, but their middles do not go.
     """
     points, places, radius, edges = triangles.points, triangles.middles, triangles.radius, triangles.edges
-    on_floor = floor.holds(places[:, 0], places[:, 1])
-    one, other = edges[:, 2:].T
-    is_way = (on_floor[one] | on_floor[other]) & ~(triangles.enclosed[one] | triangles.enclosed[other])
-    edges = edges[is_way]
+    is_open = ~triangles.enclosed
+    edges = edges[is_open[edges[:, 2]] & is_open[edges[:, 3]]]
+    on_floor = np.zeros(len(places), dtype=bool)
+    on_floor[is_open] = floor.holds(*places[is_open].T)
+    edges = edges[on_floor[edges[:, 2]] | on_floor[edges[:, 3]]]
     rims = list[_Rim]()
     for gap in gaps:
         rim = _rim(gap, points, places, edges)

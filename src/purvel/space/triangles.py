@@ -117,7 +117,14 @@ def with_more(base: Triangles, more: Array) -> Triangles | None:
 
 
 def _hit(middles: Array, radius: Array, points: Array) -> Mask:
-    """Which circles (t,) one of the points (m, 2) is in; looked for by groups of points that lie together."""
+    """Which circles (t,) one of the points (m, 2) is in; looked for by groups of points that lie together, in
+    those circles that come to where any are.
+    """
+    far = radius[:, None]
+    is_near = (middles + far > points.min(axis=0)) & (middles - far < points.max(axis=0))
+    nearby = np.flatnonzero(is_near.all(axis=1))
+    middles, many = middles[nearby], len(radius)
+    radius = radius[nearby]
     cells = np.floor(points / _CELL)
     points = points[np.lexsort((cells[:, 1], cells[:, 0]))]
     groups = points[np.minimum(np.arange(-(-len(points) // _GROUP) * _GROUP), len(points) - 1)]
@@ -127,8 +134,8 @@ def _hit(middles: Array, radius: Array, points: Array) -> Mask:
     away = np.hypot(*(middles[:, None] - (low + high) / 2).transpose(2, 0, 1))
     of, group = np.nonzero(away < radius[:, None] + reach)
     is_in = (np.hypot(*(groups[group] - middles[of, None]).transpose(2, 0, 1)) < radius[of, None]).any(axis=1)
-    hit = np.zeros(len(radius), dtype=bool)
-    hit[of[is_in]] = True
+    hit = np.zeros(many, dtype=bool)
+    hit[nearby[of[is_in]]] = True
     return hit
 
 
