@@ -25,7 +25,6 @@ from purvel.review.scenes import answers_for
 from purvel.shop import Shop, Thing
 
 LENGTH = Struct("<Q")
-_BETWEEN = 4  # answers between which young garbage stays where it is
 _REST = 0.3  # s without a question, until all that is garbage is looked for
 One = TypeVar("One")
 
@@ -116,7 +115,7 @@ def _as_before(findings: Sequence[Finding], last: Sequence[Finding]) -> tuple[Fi
 
 def serve(asked: BinaryIO, told: BinaryIO) -> None:
     """Answers questions until there are no more; of those that have come meanwhile the last only."""
-    memory, buffer, answered = Memory(), bytearray(), 0
+    memory, buffer, is_first = Memory(), bytearray(), True
     shop, findings = Shop(), tuple[Finding, ...]()
     while data := asked.read1(1 << 20):  # type: ignore[attr-defined]  # of buffered readers
         buffer += data
@@ -134,21 +133,21 @@ def serve(asked: BinaryIO, told: BinaryIO) -> None:
             answer = Told(question.number, _new_in(findings, was), found.waits)
         told.write(packed(answer))
         told.flush()
-        answered += 1
-        _tidy(asked, answered)
+        _tidy(asked, is_first=is_first)
+        is_first = False
 
 
-def _tidy(asked: BinaryIO, answered: int) -> None:
-    """Collects garbage where that is left to us: what is young now and then while questions come in haste,
-    all of it when they rest. By itself it would come in the midst of a review, and walk through all that is
-    known.
+def _tidy(asked: BinaryIO, *, is_first: bool) -> None:
+    """Collects garbage where that is left to us: what is young between two answers, which takes least when
+    there is little of it, all of it when questions rest. By itself it would come in the midst of a review,
+    and walk through all that is known.
     """
     if gc.isenabled():
         return
-    if answered == 1:
+    if is_first:
         gc.collect()
         gc.freeze()
-    elif answered % _BETWEEN == 0:
+    else:
         gc.collect(1)
     if not select.select([asked], [], [], _REST)[0]:
         gc.collect()
