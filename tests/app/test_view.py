@@ -11,7 +11,7 @@ from purvel.app.plan import draw_lanes
 from purvel.app.widgets.words import Words
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.stages import ORDER
-from purvel.shop.edits import change, put
+from purvel.shop.edits import change, move_thing, put
 from tests.app.conftest import Bench
 
 
@@ -112,3 +112,25 @@ def test_what_does_not_follow_the_hand_comes_when_it_lets_go(
         assert _told(bench.window.inspector._form, put_down) == said
         plan.repaint()
         assert ("jointer" in ways) is (stage == "place")
+
+
+def test_a_review_of_what_is_in_the_hand_leaves_form_and_section_as_they_are(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """They follow the hand, and another thing that is picked meanwhile."""
+    bench.demo("garage", "place")
+    window, stage = bench.window, bench.window.stages["place"]
+    held = bench.workspace.shop.thing("jointer")
+    assert held is not None
+    bench.drag((held.x, held.y), (held.x - 0.3, held.y - 0.4), drop=False)
+    bench.settle()
+    asked = list[str]()
+    monkeypatch.setattr(type(window.inspector._form), "refresh", lambda *_: asked.append("form"))
+    monkeypatch.setattr(stage.section, "update", lambda: asked.append("section"))
+    window.reviews.reviewed.emit()
+    assert asked == []
+    bench.workspace.apply(lambda shop: move_thing(shop, "jointer", 3.0, 3.0), "Move", merge="drag jointer")
+    assert set(asked) == {"form", "section"}
+    bench.workspace.view.look_at(picked="planer")
+    assert window.inspector._form.item == "planer"
+    QTest.mouseRelease(window.plan, Qt.MouseButton.LeftButton)

@@ -71,12 +71,16 @@ class Inspector(QWidget):
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
         self._form: Form | None = None
+        self._shown: tuple[Shop, View] | None = None
         self._about: tuple[object, ...] = ()
 
     def show_picked(self, shop: Shop, view: View) -> None:
         """The document's values in the fields; other rows where another item, its shape or the units ask for
-        them.
+        them. A review of what is in the hand changes nothing in them.
         """
+        shown, self._shown = self._shown, (shop, view)
+        if self.workspace.in_hand and shown is not None and shop is shown[0] and view == shown[1]:
+            return
         kind = type(item_of(shop, view.picked))
         about = (view.picked, view.also, kind, shop.units, self.theme.pixels)
         same = about == self._about[:5]

@@ -10,13 +10,14 @@ from purvel.app.plan.label_layout import Label, Spot
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
 from purvel.app.theme import Theme
+from purvel.app.view import View
 from purvel.app.widgets.picture import Picture
 from purvel.app.workspace import Workspace
 from purvel.libraries import np
 from purvel.review import Figures
 from purvel.review.place.answers import PlaceAnswers
 from purvel.review.place.lane_rules import lane_grade
-from purvel.shop import Thing
+from purvel.shop import Shop, Thing
 from purvel.shop.parts import name_of
 from purvel.shop.scenes import is_asleep
 from purvel.space.lanes import Lane
@@ -32,8 +33,17 @@ class LaneSection(Picture):
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__(theme)
         self.workspace, self.reviews = workspace, reviews
+        self._shop: Shop | None = None  # what it was to show last, and how
+        self._look: tuple[object, ...] = ()
         self.setMinimumHeight(120)
         self.setAccessibleName("Lane section")
+
+    def show_shop(self, shop: Shop, view: View) -> None:
+        """Shows a shop, along the lane of what is picked; a review of it changes nothing here."""
+        look = (view, self.theme.palette, self.theme.pixels)
+        if shop is not self._shop or look != self._look:
+            self._shop, self._look = shop, look
+            self.update()
 
     def draw(self, sheet: Sheet) -> None:
         thing = self.workspace.shown.thing(self.workspace.picked or "")

@@ -92,7 +92,7 @@ class PlaceStage(Stage):
         for key in ("length", "width", "thickness"):
             self.fields[key].show_value(getattr(shop.stock, key))
         self.fields["hand_room"].show_value(shop.hand_room)
-        self.section.update()
+        self.section.show_shop(self.workspace.shown, self.view)
         self.scenes.update()
         self.side_by_side.setVisible(bool(self.workspace.base.scenes))
         if not self.workspace.base.scenes:
