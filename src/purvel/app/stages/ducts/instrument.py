@@ -74,9 +74,13 @@ class DuctInstrument(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)
         self._shown: tuple[object, ...] = ()
+        self._asked: tuple[object, ...] | None = None
 
     def show_system(self, review: Review, view: View, *, is_stale: bool) -> None:
         """Shows the system and the choice that are looked at, as the review has them."""
+        asked, self._asked = self._asked, (review, view, is_stale, self.theme.pixels, self.theme.palette)
+        if asked is not None and asked[0] is review and asked[1:] == self._asked[1:]:
+            return  # the hand went on, and no review came
         self.answers, self.view = review.answers, view
         network, flows = self.network, self.flow()
         self._looked_at = flows.id if flows is not None else None
