@@ -18,7 +18,7 @@ from purvel.shop import (
     Opening,
     Shop,
 )
-from purvel.shop.edits import change_room
+from purvel.shop.edits import change, change_room, move_thing
 from purvel.shop.faults import faults
 from tests.conftest import block, box_room
 
@@ -73,9 +73,14 @@ def makes_nothing_worse(
 
 
 def test_a_turn_that_sets_a_duct_in_a_door_is_not_offered() -> None:
-    """What clears the planer's lane and drags its duct into the door's way."""
-    shop = loads(demo_bytes("garage")).shop
+    """What clears the planer's lane and drags its duct into the door's way, where it hardly clears that."""
+    planer = loads(demo_bytes("garage")).shop.thing("planer")
+    assert planer is not None
+    shop = move_thing(loads(demo_bytes("garage")).shop, "planer", planer.x + 0.15, planer.y)
     checked = first_review(shop, Memory())
+    assert not any(one.rule == "duct-in-door" for one in checked.findings)
+    turned = change(shop, "planer", angle=planer.angle + 90.0)
+    assert any(one.rule == "duct-in-door" for one in first_review(turned, Memory()).findings)
     (lane,) = [one for one in checked.findings if one.rule == "lane" and one.about == ("planer",)]
     for move in remedies_for(lane, checked.answers):
         assert not any(one.rule == "duct-in-door" for one in first_review(move.edit(shop), Memory()).findings)

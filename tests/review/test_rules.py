@@ -211,6 +211,15 @@ def test_duct_rules(piped: Shop) -> None:
     assert fired(piped, "inlet-straight") == []
     roll = Opening(id="roll", kind="roll-up", wall="A", offset=1.0, width=2.4, head=2.0, headroom=0.4)
     assert grade(put(piped, roll), "duct-in-door") == Grade.STOP
+    level = change(
+        piped, "main", points=(v(1.2, 0.4, 0.65), v(1.2, 0.4, 2.1), v(1.2, 4.0, 2.1)), diameter=0.125
+    )
+    for offset, about in (
+        (1.26, [("main", "roll")]),
+        (1.27, []),
+    ):  # beside it as thick as the pipe is, or by more
+        beside = fired(put(level, replace(roll, offset=offset)), "duct-in-door")
+        assert [one.about for one in beside if one.about[0] == "main"] == about
     assert grade(change(piped, "drop", material="sewer-pipe"), "plastic-duct") == Grade.WATCH
     hose = change(piped, "drop", material="ribbed-hose", slack=0.2)
     assert fired(hose, "hose-long")[0].figures["length"] > 2.0

@@ -143,13 +143,12 @@ class Reviews(QObject):
     def hold(self, in_hand: bool) -> None:
         """A thing is taken into the hand, or let go."""
         self._in_hand = in_hand
-        is_asked = self.serial in self._asked_other and self._other.is_ready
-        is_made = self.serial == self._under_way or is_asked
         if in_hand:
             return
+        is_asked = self.serial in self._asked_other and self._other.is_ready
         if not self.is_stale:
             self.reviewed.emit()  # which is settled now
-        elif not is_made:
+        elif not (self.serial == self._under_way or is_asked):
             self._start()
 
     def _start(self) -> None:

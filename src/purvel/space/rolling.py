@@ -15,7 +15,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from heapq import heappop, heappush
 
-from purvel.libraries import Array, Indices, np
+from purvel.libraries import Array, Indices, Mask, np
 from purvel.space.prepared import Prepared
 from purvel.space.triangles import Triangles
 
@@ -205,7 +205,7 @@ def _less(radius: Array, slack: Array) -> Array:
 
 def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
     """What is reached by ways of a `width` (m,) [m]: a search for the widest path, in which all ways between
-    one fork and the next are one.
+    one fork and the next are one. Ways go by their rank: none is as wide as another.
     """
     count, ways = len(rolled.places), len(rolled.pairs)
     if not starts:
@@ -213,13 +213,36 @@ def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
     by_rank = np.argsort(width, kind="stable")
     rank = np.empty(ways, dtype=int)
     rank[by_rank] = np.arange(ways)
-    begun, to = rolled.pairs.T.ravel(), rolled.pairs[:, ::-1].T.ravel()  # step k goes along way k % ways
-    degree = np.bincount(begun, minlength=count)
-    is_start = np.zeros(count, dtype=bool)
-    is_start[rolled.pairs[list(starts), 0]] = True
-    is_fork = (degree > 2) | is_start
-    steps = np.arange(2 * ways)
-    leaving = np.bincount(begun, steps, count).astype(int)[to]  # the sum of the two steps that there are
+    entered = rolled.pairs[list(starts), 0]
+    is_fork = np.bincount(rolled.pairs.ravel(), minlength=count) > 2
+    is_fork[entered] = True
+    begun, end, thinnest = _chains(rolled.pairs, rank, is_fork)
+    number = np.cumsum(is_fork) - 1
+    chains = np.flatnonzero(is_fork[begun] & is_fork[end])
+    widest = np.full(count, -1)
+    widest[is_fork] = _widest_paths(
+        int(is_fork.sum()),
+        list(zip(rank[list(starts)].tolist(), number[entered].tolist())),
+        number[begun[chains]],
+        number[end[chains]],
+        thinnest[chains],
+    )
+    between = np.flatnonzero(~is_fork[begun])
+    np.maximum.at(widest, begun[between], np.minimum(widest[end[between]], thinnest[between]))
+    limit = np.where(widest < 0, -1, by_rank[widest])
+    return Reach(np.where(widest < 0, 0.0, width[limit]), limit)
+
+
+def _chains(pairs: Indices, rank: Indices, is_fork: Mask) -> tuple[Indices, Indices, Indices]:
+    """For each step along a way (2 m,), there and back: the place where it begins, the fork or dead end to
+    which it leads without another between, and the least rank on the way there.
+    """
+    ways = len(pairs)
+    begun, to = pairs.T.ravel(), pairs[:, ::-1].T.ravel()  # step k goes along way k % ways
+    steps, degree = np.arange(2 * ways), np.bincount(begun, minlength=len(is_fork))
+    leaving = np.bincount(begun, steps, len(is_fork)).astype(int)[
+        to
+    ]  # the sum of the two steps that there are
     following = np.where(is_fork[to] | (degree[to] == 1), steps, leaving - np.roll(steps, ways))
     thinnest = np.tile(rank, 2)
     for _ in range(ways.bit_length()):  # each time twice as far
@@ -227,19 +250,7 @@ def _reach(rolled: Diagram, starts: Sequence[int], width: Array) -> Reach:
         if (further == following).all():
             break
         following = further
-    end = to[following]
-    widest = np.full(count, -1)
-    forks = np.flatnonzero(is_fork)
-    number = np.cumsum(is_fork) - 1
-    chains = np.flatnonzero(is_fork[begun] & is_fork[end])
-    entered = [(int(rank[start]), int(number[rolled.pairs[start, 0]])) for start in starts]
-    widest[forks] = _widest_paths(
-        len(forks), entered, number[begun[chains]], number[end[chains]], thinnest[chains]
-    )
-    between = np.flatnonzero(~is_fork[begun])
-    np.maximum.at(widest, begun[between], np.minimum(widest[end[between]], thinnest[between]))
-    limit = np.where(widest < 0, -1, by_rank[widest])
-    return Reach(np.where(widest < 0, 0.0, width[limit]), limit)
+    return begun, to[following], thinnest
 
 
 def _widest_paths(

@@ -4,26 +4,20 @@ a scene.
 
 from __future__ import annotations
 
-import itertools
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
 from math import inf
 
 from purvel.airflow.paths import Path, length_of
 from purvel.catalogue import kinds_that, materials
-from purvel.libraries import np
 from purvel.review.answers import Answers
 from purvel.review.ducts.answers import DuctAnswers
 from purvel.review.ducts.pipe_room import SWEPT, PipeRoom, Zone, met
 from purvel.review.figures import Figures
 from purvel.review.finding import Basis, Finding, Grade, Where
-from purvel.review.room.answers import RoomAnswers
 from purvel.review.scenes import scene_name, standing
-from purvel.shop import Opening, Port, Run, Thing
+from purvel.shop import Port, Run, Thing
 from purvel.shop.parts import name_of
-from purvel.space.clearances import HEAD_HEIGHT, overhead_sweep
-from purvel.space.prepared import Prepared
-from purvel.space.shell import Side
+from purvel.space.clearances import HEAD_HEIGHT
 
 AS_DRAWN = Basis("geometry", "As drawn.")
 _FIRE = Basis(
@@ -133,73 +127,32 @@ def _partly_connected(thing: Thing, free: Sequence[Port], say: Figures) -> Findi
 
 def overhead(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Runs that hang where a door goes when it opens."""
-    shop, paths = answers.shop, answers.of(DuctAnswers).run_paths
-    doors = answers.ask(_overhead_doors, shop.room.openings, answers.of(RoomAnswers).sides)
-    for run in shop.ducts.runs:
-        for door in answers.ask(_in_doors, run, paths[run.id], doors):
+    for run, door in _met_zones(answers):
+        if door.why == SWEPT:
             yield Finding(
                 "duct-in-door",
                 Grade.STOP,
-                (run.id, door.id),
-                f"{run_name(answers, run.id)} hangs where {name_of(shop, door.id)} goes when it opens.",
+                (run.id, door.about),
+                f"{run_name(answers, run.id)} hangs where {name_of(answers.shop, door.about)} goes when it opens.",
                 f"The door takes the space from {say.length(door.low)} to {say.length(door.high)} above the floor."
                 " Lead the pipe round it or along another wall.",
                 Basis("maker's figure", "Headroom as entered for this door."),
-                Where((run.id, door.id)),
+                Where((run.id, door.about)),
             )
 
 
-@dataclass(frozen=True, eq=False)
-class _OverheadDoor:
-    """The floor `under` the way of a door that opens overhead, and from which height to which it goes [m]."""
-
-    id: str
-    under: Prepared
-    low: float
-    high: float
-
-
-def _overhead_doors(openings: Sequence[Opening], sides: Mapping[str, Side]) -> tuple[_OverheadDoor, ...]:
-    swept = [(one.id, *overhead_sweep(one, sides[one.wall])) for one in openings if one.wall in sides]
-    return tuple(
-        _OverheadDoor(door, Prepared(shadow), low, high)
-        for door, shadow, low, high in swept
-        if not shadow.is_empty
-    )
-
-
-def _in_doors(run: Run, path: Path, doors: Sequence[_OverheadDoor]) -> list[_OverheadDoor]:
-    """The doors in whose way a run hangs."""
-    radius, legs = run.diameter / 2, list(itertools.pairwise(path))
-    return [
-        door
-        for door in doors
-        if any(_crosses(a, b, door.under, door.low - radius, door.high + radius) for a, b in legs)
-    ]
-
-
-def _crosses(
-    a: tuple[float, float, float],
-    b: tuple[float, float, float],
-    shadow: Prepared,
-    low: float,
-    high: float,
-) -> bool:
-    if max(a[2], b[2]) <= low or min(a[2], b[2]) >= high:
-        return False  # all of it is under that or over it
-    steps = max(2, int(np.linalg.norm(np.subtract(a, b)) / 0.05) + 1)
-    line = np.linspace(a, b, steps)
-    within = line[(line[:, 2] > low) & (line[:, 2] < high)]
-    return bool(len(within)) and bool(shadow.holds(within[:, 0], within[:, 1]).any())
+def _met_zones(answers: Answers) -> Iterator[tuple[Run, Zone]]:
+    """Each run with each zone of the room that it lies in, of those that are not given up."""
+    solid = tuple(zone for zone in answers.of(PipeRoom).fixed if not zone.soft)
+    for run in answers.shop.ducts.runs:
+        for zone in answers.ask(_met, run, answers.of(DuctAnswers).run_paths[run.id], solid):
+            yield run, zone
 
 
 def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
     """Runs that lie in what is to stay free, and runs over the floor that heads meet."""
-    room, paths = answers.of(PipeRoom), answers.of(DuctAnswers).run_paths
-    solid = tuple(zone for zone in room.fixed if not zone.soft and zone.why != SWEPT)
-    for run in answers.shop.ducts.runs:
-        path = paths[run.id]
-        for zone in answers.ask(_met, run, path, solid):
+    for run, zone in _met_zones(answers):
+        if zone.why != SWEPT:
             yield Finding(
                 "duct-meets",
                 Grade.MEND,
@@ -213,6 +166,9 @@ def in_the_way(answers: Answers, say: Figures) -> Iterator[Finding]:
                 ),
                 Where((run.id, zone.about)),
             )
+    room, paths = answers.of(PipeRoom), answers.of(DuctAnswers).run_paths
+    for run in answers.shop.ducts.runs:
+        path = paths[run.id]
         lowest = room.lowest_over_heads(path, run.diameter / 2) if run.port is None else inf
         if lowest < HEAD_HEIGHT:
             yield Finding(
