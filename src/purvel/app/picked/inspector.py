@@ -3,6 +3,7 @@
 from PySide6.QtWidgets import QPushButton, QVBoxLayout, QWidget
 
 from purvel.app.grouped import group_of
+from purvel.app.last import Last
 from purvel.app.picked.air import NextRoomForm, PassageForm, PersonForm, SpellForm
 from purvel.app.picked.form import Form
 from purvel.app.picked.group import GroupPanel
@@ -71,15 +72,14 @@ class Inspector(QWidget):
         self.box = QVBoxLayout(self)
         self.box.setContentsMargins(6, 4, 6, 6)
         self._form: Form | None = None
-        self._shown: tuple[Shop, View] | None = None
+        self._shown = Last()
         self._about: tuple[object, ...] = ()
 
     def show_picked(self, shop: Shop, view: View) -> None:
         """The document's values in the fields; other rows where another item, its shape or the units ask for
         them. A review of what is in the hand changes nothing in them.
         """
-        shown, self._shown = self._shown, (shop, view)
-        if self.workspace.in_hand and shown is not None and shop is shown[0] and view == shown[1]:
+        if self._shown.is_same(shop, view) and self.workspace.in_hand:
             return
         kind = type(item_of(shop, view.picked))
         about = (view.picked, view.also, kind, shop.units, self.theme.pixels)

@@ -11,6 +11,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent
 
 from purvel.app.grouped import group_of, is_held, switch_fixed, take_all_away
+from purvel.app.last import Last
 from purvel.app.plan import drag_handles
 from purvel.app.plan.drag_handles import DragHandle
 from purvel.app.plan.draw_room import mark, paper_grid, view_scale
@@ -75,7 +76,7 @@ class PlanView(DrawingView):
         self.prompt.done.connect(self.setFocus)
         self.measuring = Measuring()
         self._where = NOWHERE
-        self._seen: tuple[Shop, object] = (workspace.shop, None)
+        self._seen = Last()
         self._walls = workspace.shop.room.walls
 
     def show_shop(self, shop: Shop, review: Review, view: View, stage: PlanStage) -> None:
@@ -90,9 +91,8 @@ class PlanView(DrawingView):
             if not self.sees(self._shell().traverse.raw):
                 self.fit()
         searched = review.is_whole and not self.reviews.is_stale
-        (drawn, before), seen = self._seen, (view, self._where, searched, stage.seen_of_review())
-        self._seen = shop, seen
-        if not (self.is_dragging and shop is drawn and seen == before):  # most reviews of it change no line
+        same = self._seen.is_same(shop, view, self._where, searched, stage.seen_of_review())
+        if not (same and self.is_dragging):  # most reviews of what is in the hand change no line
             self.update()
 
     def _shell(self) -> Shell:

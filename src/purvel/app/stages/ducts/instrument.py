@@ -7,6 +7,7 @@ from __future__ import annotations
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from purvel.airflow.flows import GateSetFlow, HoodFlow, NetworkResult
+from purvel.app.last import Last
 from purvel.app.plan.draw_ducts import set_of
 from purvel.app.stages.ducts.choice_table import ChoiceTable
 from purvel.app.stages.ducts.curve_chart import CurveChart
@@ -74,12 +75,11 @@ class DuctInstrument(QWidget):
         box.setContentsMargins(0, 0, 0, 0)
         box.addWidget(self.panes)
         self._shown: tuple[object, ...] = ()
-        self._asked: tuple[object, ...] | None = None
+        self._asked = Last()
 
     def show_system(self, review: Review, view: View, *, is_stale: bool) -> None:
         """Shows the system and the choice that are looked at, as the review has them."""
-        asked, self._asked = self._asked, (review, view, is_stale, self.theme.pixels, self.theme.palette)
-        if asked is not None and asked[0] is review and asked[1:] == self._asked[1:]:
+        if self._asked.is_same(review, view, is_stale, self.theme.pixels, self.theme.palette):
             return  # the hand went on, and no review came
         self.answers, self.view = review.answers, view
         network, flows = self.network, self.flow()

@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
 
+from purvel.app.last import Last
 from purvel.app.plan.label_layout import Label, Spot
 from purvel.app.plan.sheet import Sheet
 from purvel.app.reviews import Reviews
@@ -33,16 +34,13 @@ class LaneSection(Picture):
     def __init__(self, workspace: Workspace, reviews: Reviews, theme: Theme) -> None:
         super().__init__(theme)
         self.workspace, self.reviews = workspace, reviews
-        self._shop: Shop | None = None  # what it was to show last, and how
-        self._look: tuple[object, ...] = ()
+        self._shown = Last()
         self.setMinimumHeight(120)
         self.setAccessibleName("Lane section")
 
     def show_shop(self, shop: Shop, view: View) -> None:
         """Shows a shop, along the lane of what is picked; a review of it changes nothing here."""
-        look = (view, self.theme.palette, self.theme.pixels)
-        if shop is not self._shop or look != self._look:
-            self._shop, self._look = shop, look
+        if not self._shown.is_same(shop, view, self.theme.palette, self.theme.pixels):
             self.update()
 
     def draw(self, sheet: Sheet) -> None:
